@@ -1,0 +1,40 @@
+import { lexer, parse, type CssNode } from 'css-tree';
+
+const isColour = (text: string): boolean => {
+  try {
+    return lexer.matchType('color', parse(text, { context: 'value' }) as unknown as CssNode).error === null;
+  } catch {
+    return false;
+  }
+};
+
+const hex = (digits: string): number => Number.parseInt(digits, 16);
+
+/** The red, green, blue (0–255) and alpha (0–1) of a hex colour. */
+function fromHex(text: string): [number, number, number, number] | undefined {
+  const short = /^#([\da-f])([\da-f])([\da-f])([\da-f])?$/i.exec(text);
+  const long = /^#([\da-f]{2})([\da-f]{2})([\da-f]{2})([\da-f]{2})?$/i.exec(text);
+  const parts = short ? short.slice(1).map((d) => (d as string | undefined) && d + d) : long?.slice(1);
+  if (!parts) return undefined;
+  const [r = '0', g = '0', b = '0', a] = parts as (string | undefined)[];
+  return [hex(r), hex(g), hex(b), a === undefined ? 1 : hex(a) / 255];
+}
+
+/**
+ * A CSS colour with an opacity (0–1) worked in, or undefined for `none`, a fully transparent colour and anything
+ * that is no colour. Hex becomes `#rrggbb` or `rgba()`, other notations keep theirs.
+ */
+export function normalColour(text: string, opacity = 1): string | undefined {
+  const value = text.trim().toLowerCase();
+  if (value === '' || value === 'none' || value === 'transparent' || opacity <= 0) return undefined;
+  const rgb = fromHex(value);
+  if (!rgb) {
+    if (!isColour(value)) return undefined;
+    return opacity >= 1 ? value : `color-mix(in srgb, ${value} ${Number((opacity * 100).toFixed(1))}%, transparent)`;
+  }
+  const [r, g, b, a] = rgb;
+  const alpha = Number((a * opacity).toFixed(3));
+  if (alpha <= 0) return undefined;
+  if (alpha < 1) return `rgba(${r}, ${g}, ${b}, ${alpha})`;
+  return `#${[r, g, b].map((n) => n.toString(16).padStart(2, '0')).join('')}`;
+}

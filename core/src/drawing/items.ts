@@ -1,0 +1,61 @@
+import type { ArtContent, Paint, PictureContent, Rect, TextContent } from '../model/index.js';
+
+interface ItemBase {
+  readonly id: string;
+  /** The outer bounds as painted, strokes included, shadows not; for a text its layout box. */
+  readonly box: Rect;
+  /** Names of the groups that hold the item in the file, outermost first. */
+  readonly groups: readonly string[];
+  readonly paint: Paint;
+}
+
+/** A rectangle, an ellipse or a straight upright or level line. */
+export interface ShapeItem extends ItemBase {
+  readonly kind: 'shape';
+}
+
+/** One paragraph. `lines` are the drawn lines, top to bottom. */
+export interface TextItem extends ItemBase {
+  readonly kind: 'text';
+  readonly content: TextContent;
+  readonly lines: readonly { readonly x: number; readonly baseline: number; readonly width: number }[];
+}
+
+/** A bitmap, or a placeholder for one that could not be taken. */
+export interface PictureItem extends ItemBase {
+  readonly kind: 'picture';
+  readonly content: PictureContent;
+}
+
+/** Vector art: one path, or an icon put together from several. */
+export interface ArtItem extends ItemBase {
+  readonly kind: 'art';
+  readonly content: ArtContent;
+}
+
+export type Item = ShapeItem | TextItem | PictureItem | ArtItem;
+
+/** Something about the import that the designer should know; `items` are the places it concerns. */
+export interface Note {
+  readonly kind: 'left out' | 'cleaned up' | 'fell back' | 'not understood';
+  readonly text: string;
+  readonly items: readonly string[];
+}
+
+/** A fixed-position picture of one screen. Items are in paint order: later ones lie on top. */
+export interface Drawing {
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  /** The paint of the frame itself, taken from a shape that covers it. */
+  readonly background: Paint;
+  /** Items that became the frame's background. */
+  readonly backgroundIds: readonly string[];
+  readonly items: readonly Item[];
+  readonly notes: readonly Note[];
+}
+
+/** A drawing that cannot be read; the message is a sentence that says what to do. */
+export class DrawingError extends Error {
+  override readonly name = 'DrawingError';
+}

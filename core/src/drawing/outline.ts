@@ -1,0 +1,108 @@
+import { SVGPathData } from 'svg-pathdata';
+import { applyToPoint, type Matrix } from 'transformation-matrix';
+import { union, type Rect } from '../model/index.js';
+import { length } from './styles.js';
+import type { XmlElement } from './xml.js';
+
+/** A shape in the frame's coordinates: as path data, and as a box when it is a plain rectangle or ellipse. */
+export interface Outline {
+  readonly d: string;
+  readonly bounds: Rect;
+  readonly plain?: { readonly kind: 'rect' | 'ellipse' | 'line'; readonly radius: number };
+}
+
+/** Whether a transform keeps level lines level and upright lines upright without turning them over. */
+export const isUpright = (m: Matrix): boolean =>
+  Math.abs(m.b) < 1e-6 && Math.abs(m.c) < 1e-6 && m.a > 0 && m.d > 0;
+
+/** By how much a transform enlarges, as one number. */
+export const scaleOf = (m: Matrix): number => Math.sqrt(Math.abs(m.a * m.d - m.b * m.c));
+
+const num = (element: XmlElement, name: string, of: number): number => length(element.attributes[name], of) ?? 0;
+
+function rectPath(x: number, y: number, w: number, h: number, rx: number, ry: number): string {
+  if (rx <= 0 || ry <= 0) return `M${x} ${y}h${w}v${h}h${-w}z`;
+  const arc = (dx: number, dy: number) => `a${rx} ${ry} 0 0 1 ${dx} ${dy}`;
+  return `M${x + rx} ${y}h${w - 2 * rx}${arc(rx, ry)}v${h - 2 * ry}${arc(-rx, ry)}h${2 * rx - w}${arc(-rx, -ry)}v${2 * ry - h}${arc(rx, -ry)}z`;
+}
+
+const ellipsePath = (cx: number, cy: number, rx: number, ry: number): string =>
+  `M${cx - rx} ${cy}a${rx} ${ry} 0 1 0 ${2 * rx} 0a${rx} ${ry} 0 1 0 ${-2 * rx} 0z`;
+
+/** The path data of a shape element in its own coordinates; undefined when it draws nothing. */
+function ownPath(el: XmlElement, size: { width: number; height: number }): { d: string; radius?: number } | undefined {
+  const { width: W, height: H } = size;
+  const diagonal = Math.hypot(W, H) / Math.SQRT2;
+  switch (el.name) {
+    case 'rect': {
+      const [w, h] = [num(el, 'width', W), num(el, 'height', H)];
+      if (w <= 0 || h <= 0) return undefined;
+      const rx = length(el.attributes['rx'], W) ?? length(el.attributes['ry'], H) ?? 0;
+      const ry = length(el.attributes['ry'], H) ?? rx;
+      const [crx, cry] = [Math.min(rx, w / 2), Math.min(ry, h / 2)];
+      return { d: rectPath(num(el, 'x', W), num(el, 'y', H), w, h, crx, cry), radius: crx };
+    }
+    case 'circle': {
+      const r = num(el, 'r', diagonal);
+      return r > 0 ? { d: ellipsePath(num(el, 'cx', W), num(el, 'cy', H), r, r) } : undefined;
+    }
+    case 'ellipse': {
+      const [rx, ry] = [num(el, 'rx', W), num(el, 'ry', H)];
+      return rx > 0 && ry > 0 ? { d: ellipsePath(num(el, 'cx', W), num(el, 'cy', H), rx, ry) } : undefined;
+    }
+    case 'line':
+      return { d: `M${num(el, 'x1', W)} ${num(el, 'y1', H)}L${num(el, 'x2', W)} ${num(el, 'y2', H)}` };
+    case 'polyline':
+    case 'polygon': {
+      const points = (el.attributes['points'] ?? '').match(/[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?/gi) ?? [];
+      if (points.length < 4) return undefined;
+      return { d: `M${points.slice(0, points.length & ~1).join(' ')}${el.name === 'polygon' ? 'z' : ''}` };
+    }
+    case 'path':
+      return el.attributes['d'] ? { d: el.attributes['d'] } : undefined;
+    default:
+      return undefined;
+  }
+}
+
+/** Bounds of upright lines and points, which the general routine may answer with infinities. */
+function finiteBounds(data: SVGPathData): Rect | undefined {
+  const b = data.getBounds();
+  if (![b.minX, b.minY, b.maxX, b.maxY].every((n) => Number.isFinite(n) && Math.abs(n) < 1e7)) return undefined;
+  return { x: b.minX, y: b.minY, width: b.maxX - b.minX, height: b.maxY - b.minY };
+}
+
+/**
+ * The outline of a shape element under `matrix`, in frame px without its stroke. Undefined when it draws nothing;
+ * throws a SyntaxError for malformed path data.
+ */
+export function outline(el: XmlElement, matrix: Matrix, size: { width: number; height: number }): Outline | undefined {
+  const own = ownPath(el, size);
+  if (!own) return undefined;
+  const data = new SVGPathData(own.d).toAbs().normalizeST();
+  if (data.commands.length === 0) return undefined;
+  const placed = new SVGPathData(data.commands)
+    .normalizeHVZ(false, true, true)
+    .matrix(matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f)
+    .round(1e4);
+  const bounds = finiteBounds(placed);
+  if (!bounds) return undefined;
+  const d = placed.encode();
+  if (!isUpright(matrix)) return { d, bounds };
+  if (el.name === 'rect') return { d, bounds, plain: { kind: 'rect', radius: (own.radius ?? 0) * scaleOf(matrix) } };
+  if (el.name === 'circle' || el.name === 'ellipse') return { d, bounds, plain: { kind: 'ellipse', radius: 0 } };
+  if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01))
+    return { d, bounds, plain: { kind: 'line', radius: 0 } };
+  return { d, bounds };
+}
+
+/** The bounds of a box under a transform. */
+export function placedBox(box: Rect, m: Matrix): Rect {
+  const corners = [
+    [box.x, box.y],
+    [box.x + box.width, box.y],
+    [box.x, box.y + box.height],
+    [box.x + box.width, box.y + box.height],
+  ] as const;
+  return union(corners.map(([x, y]) => ({ ...applyToPoint(m, { x, y }), width: 0, height: 0 })));
+}

@@ -1,0 +1,426 @@
+import { compose, fromDefinition, fromTransformAttribute, identity, scale, translate, type Matrix } from 'transformation-matrix';
+import { overlap, union, type ArtPath, type Fill, type Paint, type Rect, type Shadow } from '../model/index.js';
+import { normalColour } from './colour.js';
+import { DrawingError, type ArtItem, type Note, type PictureItem, type ShapeItem } from './items.js';
+import { outline, placedBox, scaleOf, type Outline } from './outline.js';
+import { gradientFill, hrefOf, shadowOf, urlId } from './paintServers.js';
+import { fitOf, pictureContent } from './picture.js';
+import { cascade, length, StyleSheet, type Declarations } from './styles.js';
+import { textChunks, type Chunk } from './svgText.js';
+import { parseXml, textOf, type XmlElement } from './xml.js';
+
+/** A paragraph whose lines are not measured yet. */
+export interface RawText {
+  readonly kind: 'text';
+  readonly id: string;
+  readonly groups: readonly string[];
+  readonly chunks: readonly Chunk[];
+}
+
+/** A drawn shape with its outline at hand, so that pieces of an icon can still be joined. */
+export interface RawShape {
+  readonly kind: 'shape' | 'art';
+  readonly named: boolean;
+  readonly item: ShapeItem | ArtItem;
+  readonly art: ArtPath;
+}
+
+export type RawItem = RawText | RawShape | { readonly kind: 'picture'; readonly named: boolean; readonly item: PictureItem };
+
+/** What a file says before text is measured. */
+export interface RawDrawing {
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly items: readonly RawItem[];
+  readonly notes: readonly Note[];
+}
+
+/** Larger files are refused. */
+export const MAX_BYTES = 20 * 1024 * 1024;
+/** Elements that a `use` may bring in altogether; more is an expansion attack. */
+const MAX_COPIES = 50_000;
+/** The largest side of a group that may be an icon. */
+const ICON_MAX = 64;
+
+const SHAPES = new Set(['rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon', 'path']);
+const SILENT = new Set(['defs', 'symbol', 'clipPath', 'mask', 'pattern', 'linearGradient', 'radialGradient', 'filter', 'style', 'title', 'desc', 'metadata', 'marker', 'namedview']);
+
+interface State {
+  readonly matrix: Matrix;
+  readonly style: Declarations;
+  readonly opacity: number;
+  readonly groups: readonly string[];
+  readonly clip?: Rect;
+  readonly shadow?: Shadow;
+  readonly uses: readonly XmlElement[];
+}
+
+class SvgReader {
+  readonly items: RawItem[] = [];
+  readonly #sheet = new StyleSheet();
+  readonly #byId = new Map<string, XmlElement>();
+  readonly #taken = new Set<string>();
+  readonly #notes = new Map<string, { kind: Note['kind']; items: string[] }>();
+  #size = { width: 0, height: 0 };
+  #copies = 0;
+
+  read(root: XmlElement): { width: number; height: number; notes: Note[] } {
+    this.#index(root);
+    const view = (root.attributes['viewBox'] ?? '').trim().split(/[\s,]+/).map(Number);
+    const [vx = 0, vy = 0, vw = NaN, vh = NaN] = view;
+    const hasView = view.length === 4 && view.every(Number.isFinite) && vw > 0 && vh > 0;
+    const width = length(root.attributes['width'], hasView ? vw : 0) ?? (hasView ? vw : 0);
+    const height = length(root.attributes['height'], hasView ? vh : 0) ?? (hasView ? vh : 0);
+    if (!(width > 0 && height > 0))
+      throw new DrawingError('The drawing has no size: give its svg element a width and a height, or a viewBox.');
+    this.#size = { width, height };
+    const matrix = hasView ? compose(scale(width / vw, height / vh), translate(-vx, -vy)) : identity();
+    const style = cascade({}, this.#sheet.own(root));
+    const state: State = { matrix, style, opacity: 1, groups: [], uses: [] };
+    for (const child of root.children) if (typeof child !== 'string') this.#element(child, state);
+    for (const selector of this.#sheet.skipped) this.#note('not understood', `The selector “${selector.slice(0, 60)}” in a style block was passed over.`);
+    return { width, height, notes: [...this.#notes].map(([text, n]) => ({ text, ...n })) };
+  }
+
+  #index(el: XmlElement): void {
+    const id = el.attributes['id'];
+    if (id !== undefined && !this.#byId.has(id)) this.#byId.set(id, el);
+    if (el.name === 'style') this.#sheet.add(textOf(el));
+    for (const child of el.children) if (typeof child !== 'string') this.#index(child);
+  }
+
+  #note(kind: Note['kind'], text: string, item?: string): void {
+    const note = this.#notes.get(text) ?? { kind, items: [] };
+    if (item !== undefined) note.items.push(item);
+    this.#notes.set(text, note);
+  }
+
+  /** The element's own id if no other item took it, else a new one. */
+  #id(el: XmlElement): string {
+    const wanted = el.attributes['id'] ?? `item-${this.#taken.size + 1}`;
+    let id = wanted;
+    for (let n = 2; this.#taken.has(id); n++) id = `${wanted}-${n}`;
+    this.#taken.add(id);
+    return id;
+  }
+
+  #element(el: XmlElement, parent: State): void {
+    if (SILENT.has(el.name)) return;
+    const style = cascade(parent.style, this.#sheet.own(el));
+    if (style['display'] === 'none') {
+      this.#note('left out', 'Hidden elements were left out.', el.attributes['id']);
+      return;
+    }
+    const state = this.#enter(el, parent, style);
+    if (state.opacity <= 0.004) {
+      this.#note('left out', 'Elements that are wholly transparent were left out.', el.attributes['id']);
+      return;
+    }
+    if (SHAPES.has(el.name)) this.#shape(el, state);
+    else if (el.name === 'text') this.#text(el, state);
+    else if (el.name === 'image') this.#image(el, state);
+    else if (el.name === 'use') this.#use(el, state);
+    else if (el.name === 'g' || el.name === 'a' || el.name === 'svg' || el.name === 'switch') this.#group(el, state);
+    else this.#note('not understood', `The element “${el.name.slice(0, 40)}” is not read.`, el.attributes['id']);
+  }
+
+  #enter(el: XmlElement, parent: State, style: Declarations): State {
+    const transform = el.attributes['transform'];
+    let matrix = parent.matrix;
+    if (transform) {
+      try {
+        matrix = compose(matrix, compose(fromDefinition(fromTransformAttribute(transform))));
+      } catch {
+        this.#note('not understood', `The transform “${transform.slice(0, 60)}” was passed over.`, el.attributes['id']);
+      }
+    }
+    if (el.name === 'svg' || el.name === 'use') {
+      const [x, y] = [length(el.attributes['x']) ?? 0, length(el.attributes['y']) ?? 0];
+      matrix = compose(matrix, translate(x, y));
+    }
+    const clipped = this.#clip(style['clip-path'], matrix);
+    if (style['mask'] && style['mask'] !== 'none')
+      this.#note('not understood', 'A mask was passed over: what it hides is shown.', el.attributes['id']);
+    const filter = this.#byId.get(urlId(style['filter']) ?? '');
+    const shadow = (filter && shadowOf(filter)) ?? parent.shadow;
+    const clip = clipped ?? parent.clip;
+    return {
+      matrix,
+      style,
+      opacity: parent.opacity * Math.min(1, Math.max(0, length(style['opacity'], 1) ?? 1)),
+      groups: parent.groups,
+      uses: parent.uses,
+      ...(clip && { clip }),
+      ...(shadow && { shadow }),
+    };
+  }
+
+  /** The box of a clip path, in frame px; its corners are read where a picture takes them over. */
+  #clip(value: string | undefined, matrix: Matrix): Rect | undefined {
+    return this.#clipOutline(value, matrix)?.bounds;
+  }
+
+  #clipOutline(value: string | undefined, matrix: Matrix): Outline | undefined {
+    const clip = this.#byId.get(urlId(value) ?? '');
+    const shape = clip?.children.find((c): c is XmlElement => typeof c !== 'string' && SHAPES.has(c.name));
+    return shape && this.#outline(shape, matrix);
+  }
+
+  #outline(el: XmlElement, matrix: Matrix): Outline | undefined {
+    try {
+      return outline(el, matrix, this.#size);
+    } catch {
+      this.#note('not understood', 'Path data that is malformed was left out.', el.attributes['id']);
+      return undefined;
+    }
+  }
+
+  #group(el: XmlElement, state: State): void {
+    const id = el.attributes['id'];
+    const first = this.items.length;
+    const inside: State = id === undefined ? state : { ...state, groups: [...state.groups, id] };
+    for (const child of el.children) if (typeof child !== 'string') this.#element(child, inside);
+    if (el.name === 'g') this.#joinIcon(el, first);
+  }
+
+  /** Puts the pieces of an icon together: a group of bare shapes that has a name itself, or is small. */
+  #joinIcon(group: XmlElement, first: number): void {
+    const pieces = this.items.slice(first);
+    if (pieces.length < 2 || !pieces.every((p): p is RawShape => p.kind === 'shape' || p.kind === 'art')) return;
+    if (pieces.some((p) => p.named)) return;
+    const box = union(pieces.map((p) => p.item.box));
+    const small = Math.max(box.width, box.height) <= ICON_MAX;
+    const backdrop = pieces[0]?.kind === 'shape' && pieces[0].item.paint.fill !== undefined;
+    if (!small && (group.attributes['id'] === undefined || backdrop)) return;
+    if (group.attributes['id'] === undefined && !pieces.some((p) => p.kind === 'art')) return;
+    const id = group.attributes['id'] === undefined ? (pieces[0]?.item.id ?? '') : this.#id(group);
+    const groups = pieces[0]?.item.groups.filter((g) => g !== group.attributes['id']) ?? [];
+    const item: ArtItem = {
+      kind: 'art',
+      id,
+      box,
+      groups,
+      paint: {},
+      content: { kind: 'art', view: [box.x, box.y, box.width, box.height], paths: pieces.map((p) => p.art) },
+    };
+    this.items.splice(first, pieces.length, { kind: 'art', named: true, item, art: { d: '' } });
+    this.#note('cleaned up', 'Path fragments were put together to icons.', id);
+  }
+
+  #use(el: XmlElement, state: State): void {
+    const target = this.#byId.get(hrefOf(el)?.replace(/^#/, '') ?? '');
+    if (!target) {
+      this.#note('not understood', 'A use of something that is not in the file was left out.', el.attributes['id']);
+      return;
+    }
+    if (state.uses.includes(target) || ++this.#copies > MAX_COPIES) {
+      this.#note('not understood', 'A use that contains itself was left out.', el.attributes['id']);
+      return;
+    }
+    const inside: State = { ...state, uses: [...state.uses, target] };
+    const first = this.items.length;
+    if (target.name === 'symbol' || target.name === 'svg') this.#symbol(el, target, inside);
+    else this.#element(target, inside);
+    this.#joinIcon(el, first);
+    const only = this.items.length === first + 1 ? this.items[first] : undefined;
+    // A copy is named by the element that uses it; the same name twice would say that both are one item.
+    if (only && only.kind !== 'text' && el.attributes['id'] !== undefined && only.item.id !== el.attributes['id'])
+      this.items[first] = { ...only, named: true, item: { ...only.item, id: this.#id(el) } } as RawItem;
+  }
+
+  #symbol(use: XmlElement, symbol: XmlElement, state: State): void {
+    const view = (symbol.attributes['viewBox'] ?? '').trim().split(/[\s,]+/).map(Number);
+    const [vx = 0, vy = 0, vw = 0, vh = 0] = view;
+    const w = length(use.attributes['width'] ?? symbol.attributes['width'], vw) ?? vw;
+    const h = length(use.attributes['height'] ?? symbol.attributes['height'], vh) ?? vh;
+    // preserveAspectRatio's default: scaled evenly and centred (SVG 2 §8.6).
+    const k = vw > 0 && vh > 0 ? Math.min(w / vw, h / vh) : 1;
+    const matrix = compose(
+      state.matrix,
+      translate((w - vw * k) / 2, (h - vh * k) / 2),
+      scale(k || 1),
+      translate(-vx, -vy),
+    );
+    this.#group({ ...symbol, name: 'g', attributes: {} }, { ...state, matrix, style: cascade(state.style, this.#sheet.own(symbol)) });
+  }
+
+  #paintColour(value: string | undefined, style: Declarations, opacity: number): string | undefined {
+    return normalColour(value === 'currentColor' ? (style['color'] ?? '#000000') : (value ?? 'none'), opacity);
+  }
+
+  #fill(style: Declarations): Fill | undefined {
+    const value = style['fill'] ?? '#000000';
+    const opacity = length(style['fill-opacity'], 1) ?? 1;
+    const server = this.#byId.get(urlId(value) ?? '');
+    if (server?.name.endsWith('Gradient'))
+      return gradientFill(server, (id) => this.#byId.get(id), this.#sheet, style, opacity);
+    const colour = this.#paintColour(urlId(value) ? value.replace(/^url\([^)]*\)\s*/, '') : value, style, opacity);
+    return colour === undefined ? undefined : { kind: 'solid', colour };
+  }
+
+  #shape(el: XmlElement, state: State): void {
+    const { style } = state;
+    if (style['visibility'] === 'hidden') {
+      this.#note('left out', 'Hidden elements were left out.', el.attributes['id']);
+      return;
+    }
+    const pattern = this.#byId.get(urlId(style['fill']) ?? '');
+    if (pattern?.name === 'pattern' && this.#patternPicture(el, pattern, state)) return;
+    const line = this.#outline(el, state.matrix);
+    if (!line) return;
+    const fill = line.plain?.kind === 'line' ? undefined : this.#fill(style);
+    const stroke = this.#paintColour(style['stroke'], style, length(style['stroke-opacity'], 1) ?? 1);
+    const strokeWidth = stroke ? (length(style['stroke-width'], 0) ?? 1) * scaleOf(state.matrix) : 0;
+    if (!fill && !(stroke && strokeWidth > 0)) {
+      this.#note('left out', 'Shapes without any paint were left out.', el.attributes['id']);
+      return;
+    }
+    const box = strokedBox(line, strokeWidth);
+    if (this.#outside(box, state, el)) return;
+    const solid = fill?.kind === 'solid' ? fill.colour : fill?.stops[0]?.colour;
+    const art: ArtPath = {
+      d: line.d,
+      ...(solid && { fill: solid }),
+      ...(style['fill-rule'] === 'evenodd' && { fillRule: 'evenodd' as const }),
+      ...(stroke && { stroke, strokeWidth }),
+      ...(style['stroke-linecap'] === 'round' && { cap: 'round' as const }),
+      ...(style['stroke-linejoin'] === 'round' && { join: 'round' as const }),
+      ...(state.opacity < 1 && { opacity: state.opacity }),
+    };
+    const base = { id: this.#id(el), box, groups: state.groups };
+    const named = el.attributes['id'] !== undefined;
+    const shadow = state.shadow && { shadow: state.shadow };
+    if (line.plain) {
+      const paint = plainPaint(line.plain, fill, stroke, strokeWidth, style, state.opacity);
+      this.items.push({ kind: 'shape', named, item: { ...base, kind: 'shape', paint: { ...paint, ...shadow } }, art });
+    } else {
+      const content = { kind: 'art' as const, view: [box.x, box.y, box.width, box.height] as const, paths: [art] };
+      this.items.push({ kind: 'art', named, item: { ...base, kind: 'art', paint: { ...shadow }, content }, art });
+    }
+  }
+
+  #outside(box: Rect, state: State, el: XmlElement): boolean {
+    const frame = { x: 0, y: 0, ...this.#size };
+    const seen = [frame, ...(state.clip ? [state.clip] : [])].every((r) => overlap(box, r).every((n) => n > -0.01));
+    if (!seen) this.#note('left out', 'Elements outside the frame or their clip were left out.', el.attributes['id']);
+    return !seen;
+  }
+
+  #picture(el: XmlElement, box: Rect, href: string | undefined, preserve: string | undefined, radius: Paint['radius'], state: State): void {
+    if (this.#outside(box, state, el)) return;
+    const { content, kept } = pictureContent(href, fitOf(preserve));
+    const id = this.#id(el);
+    if (!kept)
+      this.#note('not understood', 'Pictures that are not in the file as PNG, JPEG, GIF or WebP are shown as placeholders.', id);
+    const paint: Paint = {
+      ...(radius !== undefined && radius !== 0 && { radius }),
+      ...(state.opacity < 1 && { opacity: state.opacity }),
+      ...(state.shadow && { shadow: state.shadow }),
+    };
+    const named = el.attributes['id'] !== undefined;
+    this.items.push({ kind: 'picture', named, item: { kind: 'picture', id, box, groups: state.groups, paint, content } });
+  }
+
+  #image(el: XmlElement, state: State): void {
+    const at = (name: string) => length(el.attributes[name]) ?? 0;
+    const drawn = placedBox({ x: at('x'), y: at('y'), width: at('width'), height: at('height') }, state.matrix);
+    const clip = this.#clipOutline(state.style['clip-path'], state.matrix);
+    const box = clip ? intersect(drawn, clip.bounds) : drawn;
+    if (box.width <= 0 || box.height <= 0) return;
+    const radius = clip?.plain?.kind === 'ellipse' ? 'round' : clip?.plain?.radius;
+    const preserve = el.attributes['preserveAspectRatio'] ?? 'xMidYMid';
+    this.#picture(el, box, hrefOf(el), preserve, roundIfCircle(radius, box), state);
+  }
+
+  /** A shape filled with a pattern that holds one picture is that picture, cropped to the shape. */
+  #patternPicture(el: XmlElement, pattern: XmlElement, state: State): boolean {
+    const image = firstImage(pattern, (id) => this.#byId.get(id));
+    const line = image && this.#outline(el, state.matrix);
+    if (!line) return false;
+    const radius = line.plain?.kind === 'ellipse' ? 'round' : line.plain?.radius;
+    this.#picture(el, line.bounds, hrefOf(image), image.attributes['preserveAspectRatio'] ?? 'slice', roundIfCircle(radius, line.bounds), state);
+    return true;
+  }
+
+  #text(el: XmlElement, state: State): void {
+    if (state.style['visibility'] === 'hidden') return;
+    const chunks = textChunks(el, { ...state.style, opacity: String(state.opacity) }, this.#sheet, state.matrix);
+    if (chunks.length === 0) {
+      this.#note('left out', 'Empty texts were left out.', el.attributes['id']);
+      return;
+    }
+    this.items.push({ kind: 'text', id: this.#id(el), groups: state.groups, chunks });
+  }
+}
+
+const intersect = (a: Rect, b: Rect): Rect => {
+  const [width, height] = overlap(a, b);
+  return { x: Math.max(a.x, b.x), y: Math.max(a.y, b.y), width, height };
+};
+
+const roundIfCircle = (radius: Paint['radius'] | undefined, box: Rect): Paint['radius'] | undefined =>
+  typeof radius === 'number' && radius >= Math.min(box.width, box.height) / 2 - 0.5 && Math.abs(box.width - box.height) < 1
+    ? 'round'
+    : radius;
+
+/** The outer bounds with the stroke; a plain line has it only across. */
+function strokedBox(line: Outline, stroke: number): Rect {
+  const { x, y, width, height } = line.bounds;
+  const level = line.plain?.kind === 'line' && width >= height;
+  const upright = line.plain?.kind === 'line' && !level;
+  const [px, py] = [level ? 0 : stroke / 2, upright ? 0 : stroke / 2];
+  return { x: x - px, y: y - py, width: width + 2 * px, height: height + 2 * py };
+}
+
+function plainPaint(
+  plain: NonNullable<Outline['plain']>,
+  fill: Fill | undefined,
+  stroke: string | undefined,
+  strokeWidth: number,
+  style: Declarations,
+  opacity: number,
+): Paint {
+  const dashed = style['stroke-dasharray'] !== undefined && style['stroke-dasharray'] !== 'none';
+  const faded = opacity < 1 ? { opacity } : {};
+  if (plain.kind === 'line') return { ...(stroke && { fill: { kind: 'solid' as const, colour: stroke } }), ...faded };
+  const radius = plain.kind === 'ellipse' ? ('round' as const) : plain.radius > 0 ? plain.radius + strokeWidth / 2 : undefined;
+  return {
+    ...(fill && { fill }),
+    ...(stroke && strokeWidth > 0 && { stroke: { colour: stroke, width: strokeWidth, ...(dashed && { dashed }) } }),
+    ...(radius !== undefined && { radius }),
+    ...faded,
+  };
+}
+
+function firstImage(el: XmlElement, find: (id: string) => XmlElement | undefined, depth = 0): XmlElement | undefined {
+  if (depth > 8) return undefined;
+  for (const child of el.children) {
+    if (typeof child === 'string') continue;
+    if (child.name === 'image') return child;
+    const target = child.name === 'use' ? find(hrefOf(child)?.replace(/^#/, '') ?? '') : child;
+    const found = target?.name === 'image' ? target : target && firstImage(target, find, depth + 1);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/**
+ * Reads an SVG file to items with absolute boxes; texts are still to be measured ({@link measureDrawing}).
+ * Throws a {@link DrawingError} whose sentence says what is wrong with the file; what is merely not understood is
+ * listed in the notes.
+ */
+export function readSvg(source: string, name: string): RawDrawing {
+  const text = source.replace(/^\uFEFF/, '');
+  if (text.trim() === '') throw new DrawingError('The file is empty: export the drawing again.');
+  if (text.length > MAX_BYTES)
+    throw new DrawingError('The file is over 20 MB: shrink its pictures or split it into one file for each screen.');
+  if (!/<(?:[\w-]+:)?svg[\s>/]/i.test(text.slice(0, 100_000)))
+    throw new DrawingError('The file is not an SVG drawing: export the screen as SVG and choose that file.');
+  const root = parseXml(text);
+  if (root.name !== 'svg')
+    throw new DrawingError(`The file's outermost element is “${root.name.slice(0, 40)}”, not svg: export the screen as SVG.`);
+  const reader = new SvgReader();
+  const { width, height, notes } = reader.read(root);
+  return { name, width, height, items: reader.items, notes };
+}

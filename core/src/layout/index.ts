@@ -1,0 +1,3 @@
+export * from './reflow.js';
+export { Engine } from './engine.js';
+export { inFlow } from './sizing.js';

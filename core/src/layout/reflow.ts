@@ -1,0 +1,57 @@
+import type { Part, Rect, Structure, TextContent } from '../model/index.js';
+import type { Line, TextMeasurer } from '../text/index.js';
+import type { Box, Placed } from './box.js';
+import { Engine } from './engine.js';
+
+/** A structure laid out at one frame width. Boxes are px from the frame's top left corner. */
+export interface Reflow {
+  readonly width: number;
+  readonly height: number;
+  /** The box of every part that is shown, by part id, in document order. */
+  readonly parts: ReadonlyMap<string, Rect>;
+  /** The lines of every text part, by part id. */
+  readonly lines: ReadonlyMap<string, readonly Line[]>;
+}
+
+/** Lays a structure out at a frame width. One engine used again is faster: it keeps what did not change. */
+export function reflow(root: Part, width: number, engine: Engine): Reflow {
+  const parts = new Map<string, Rect>();
+  const lines = new Map<string, readonly Line[]>();
+  const box = engine.place(root, width);
+  const add = ({ box: b, x, y }: Placed): void => {
+    parts.set(b.part.id, { x, y, width: b.width, height: b.height });
+    if (b.lines) lines.set(b.part.id, b.lines);
+    for (const child of b.children) add({ box: child.box, x: x + child.x, y: y + child.y });
+  };
+  add({ box, x: 0, y: 0 });
+  return { width, height: box.height, parts, lines };
+}
+
+/** The box around the words of a text part: its widest line, its lines' heights. */
+export function textBox(content: TextContent, lines: readonly Line[], part: Rect): Rect {
+  const width = Math.max(0, ...lines.map((l) => l.width));
+  const free = part.width - width;
+  const shift = content.align === 'centre' ? free / 2 : content.align === 'end' ? free : 0;
+  return { x: part.x + shift, y: part.y, width, height: lines.length * content.lineHeight };
+}
+
+/** Where each drawing item stands after a reflow; hidden ones are left out. */
+export function itemBoxes(structure: Structure, result: Reflow): Map<string, Rect> {
+  const boxes = new Map<string, Rect>();
+  const visit = (part: Part): void => {
+    const box = result.parts.get(part.id);
+    if (!box) return;
+    const lines = result.lines.get(part.id);
+    const own = part.content?.kind === 'text' && lines ? textBox(part.content, lines, box) : box;
+    for (const id of part.source) boxes.set(id, own);
+    part.children.forEach(visit);
+  };
+  visit(structure.root);
+  return boxes;
+}
+
+/** Lays a structure out once, with an engine of its own. */
+export const reflowOnce = (structure: Structure, width: number, measurer: TextMeasurer): Reflow =>
+  reflow(structure.root, width, new Engine(measurer));
+
+export type { Box };

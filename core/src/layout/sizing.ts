@@ -1,0 +1,50 @@
+import { isHorizontal, ruleOf, type Align, type Part, type Rules } from '../model/index.js';
+
+/** The children that take part in the flow. */
+export const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
+
+export const pinned = (part: Part): Part[] =>
+  part.children.filter((c) => c.rules.pin !== undefined && !c.rules.hidden);
+
+export const horizontalPadding = (rules: Rules): number => (rules.padding?.left ?? 0) + (rules.padding?.right ?? 0);
+export const verticalPadding = (rules: Rules): number => (rules.padding?.top ?? 0) + (rules.padding?.bottom ?? 0);
+
+/** `value` within min and max; as in CSS the min wins over the max and nothing is below the padding. */
+export function clampSize(value: number, min: number | undefined, max: number | undefined, floor: number): number {
+  return Math.max(floor, min ?? 0, Math.min(value, max ?? Infinity));
+}
+
+/** How a child stands across its parent's flow: its own word, else the parent's. */
+export const crossAlign = (parent: Part, child: Part): Align => child.rules.alignSelf ?? ruleOf(parent.rules, 'align');
+
+/**
+ * The spaces before each child along the flow, the first one's being 0. A shared gap of words (`between` …) counts
+ * nothing here: it is what is left over.
+ */
+export function gapsBefore(parent: Part, children: readonly Part[]): number[] {
+  const gap = parent.rules.gap;
+  const common = typeof gap === 'number' ? gap : 0;
+  return children.map((child, i) => (i === 0 ? 0 : (child.rules.gapBefore ?? common)));
+}
+
+/** What `justify` and shared gaps make of the room that is left: the offset of the first child and the added gap. */
+export function distribute(parent: Part, count: number, free: number): { start: number; between: number } {
+  const { gap } = parent.rules;
+  if (typeof gap === 'string') {
+    // As in CSS Alignment §5.3, there is no shared space when there is none or a single child in the way.
+    if (free <= 0) return { start: gap === 'between' ? 0 : free / 2 > 0 ? free / 2 : 0, between: 0 };
+    if (gap === 'between') return { start: 0, between: count > 1 ? free / (count - 1) : 0 };
+    if (gap === 'around') return { start: free / count / 2, between: free / count };
+    return { start: free / (count + 1), between: free / (count + 1) };
+  }
+  const justify = ruleOf(parent.rules, 'justify');
+  return { start: justify === 'centre' ? free / 2 : justify === 'end' ? free : 0, between: 0 };
+}
+
+/** The number of columns of at least `min` px that fit into `inner` px (CSS Grid §7.2.3.2). */
+export function repeatCount(inner: number, min: number, gap: number): number {
+  const track = Math.min(Math.max(min, 1), Math.max(inner, 1));
+  return Math.max(1, Math.floor((inner + gap + 1e-6) / (track + gap)));
+}
+
+export const mainIsWidth = (part: Part): boolean => isHorizontal(ruleOf(part.rules, 'flow'));

@@ -1,0 +1,170 @@
+import * as v from 'valibot';
+import type { Part, Structure } from './part.js';
+import type { Step } from './steps.js';
+
+/** Deeper trees are refused: no screen needs them, and walking them could run out of stack. */
+export const MAX_DEPTH = 200;
+
+const px = v.pipe(v.number(), v.finite());
+const text = v.pipe(v.string(), v.maxLength(20_000));
+const id = v.pipe(v.string(), v.minLength(1), v.maxLength(200));
+
+const size = v.variant('kind', [
+  v.strictObject({ kind: v.literal('fixed'), px }),
+  v.strictObject({ kind: v.literal('fit') }),
+  v.strictObject({ kind: v.literal('fill'), weight: px }),
+  v.strictObject({ kind: v.literal('share'), percent: px }),
+  v.strictObject({ kind: v.literal('ratio'), width: px, height: px }),
+]);
+const limit = v.union([px, v.literal('content')]);
+const align = v.picklist(['start', 'centre', 'end', 'stretch', 'baseline']);
+const optionalPx = v.exactOptional(px);
+
+const ruleEntries = {
+  flow: v.picklist(['column', 'row', 'wrap', 'grid', 'free']),
+  width: size,
+  height: size,
+  minWidth: limit,
+  maxWidth: px,
+  minHeight: limit,
+  maxHeight: px,
+  gap: v.union([px, v.picklist(['between', 'around', 'evenly'])]),
+  crossGap: px,
+  gapBefore: px,
+  padding: v.strictObject({ top: px, right: px, bottom: px, left: px }),
+  align,
+  alignSelf: align,
+  justify: v.picklist(['start', 'centre', 'end']),
+  columns: v.variant('kind', [
+    v.strictObject({ kind: v.literal('repeat'), min: px }),
+    v.strictObject({ kind: v.literal('count'), count: v.pipe(v.number(), v.integer(), v.maxValue(1000)) }),
+  ]),
+  pin: v.strictObject({
+    left: optionalPx,
+    right: optionalPx,
+    top: optionalPx,
+    bottom: optionalPx,
+    centreX: optionalPx,
+    centreY: optionalPx,
+  }),
+  hidden: v.boolean(),
+  clip: v.boolean(),
+};
+
+const optionalRules = Object.fromEntries(
+  Object.entries(ruleEntries).map(([name, schema]) => [name, v.exactOptional(schema as v.GenericSchema)]),
+);
+const nullableRules = Object.fromEntries(
+  Object.entries(ruleEntries).map(([name, schema]) => [name, v.exactOptional(v.nullable(schema as v.GenericSchema))]),
+);
+
+const colour = v.pipe(v.string(), v.maxLength(80));
+const paint = v.strictObject({
+  fill: v.exactOptional(
+    v.variant('kind', [
+      v.strictObject({ kind: v.literal('solid'), colour }),
+      v.strictObject({
+        kind: v.literal('linear'),
+        angle: px,
+        stops: v.array(v.strictObject({ at: px, colour })),
+      }),
+    ]),
+  ),
+  stroke: v.exactOptional(v.strictObject({ colour, width: px, dashed: v.exactOptional(v.boolean()) })),
+  radius: v.exactOptional(v.union([px, v.literal('round')])),
+  opacity: optionalPx,
+  shadow: v.exactOptional(v.strictObject({ dx: px, dy: px, blur: px, colour })),
+});
+const style = v.strictObject({
+  family: v.pipe(v.string(), v.maxLength(200)),
+  size: px,
+  weight: px,
+  italic: v.boolean(),
+  letterSpacing: px,
+  colour,
+});
+const content = v.variant('kind', [
+  v.strictObject({
+    kind: v.literal('text'),
+    runs: v.array(v.strictObject({ text, style })),
+    lineHeight: px,
+    align: v.picklist(['start', 'centre', 'end']),
+  }),
+  v.strictObject({
+    kind: v.literal('picture'),
+    href: v.exactOptional(v.pipe(v.string(), v.startsWith('data:image/'))),
+    natural: v.exactOptional(v.strictObject({ width: px, height: px })),
+    fit: v.picklist(['cover', 'contain', 'fill']),
+  }),
+  v.strictObject({
+    kind: v.literal('art'),
+    view: v.tuple([px, px, px, px]),
+    paths: v.array(
+      v.strictObject({
+        d: v.string(),
+        fill: v.exactOptional(colour),
+        fillRule: v.exactOptional(v.literal('evenodd')),
+        stroke: v.exactOptional(colour),
+        strokeWidth: optionalPx,
+        cap: v.exactOptional(v.picklist(['round', 'square'])),
+        join: v.exactOptional(v.picklist(['round', 'bevel'])),
+        opacity: optionalPx,
+      }),
+    ),
+  }),
+]);
+
+/** The schema of a part and all below it. */
+export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
+  v.strictObject({
+    id,
+    name: v.pipe(v.string(), v.maxLength(200)),
+    kind: v.picklist(['container', 'text', 'picture', 'shape']),
+    rules: v.strictObject(optionalRules),
+    children: v.array(PartSchema),
+    source: v.array(id),
+    paint: v.exactOptional(paint),
+    content: v.exactOptional(content),
+    pattern: v.exactOptional(v.string()),
+  }),
+) as v.GenericSchema<Part>;
+
+/** The schema of a whole document. */
+export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
+  version: v.literal(1),
+  name: v.pipe(v.string(), v.maxLength(200)),
+  drawn: v.strictObject({ width: px, height: px }),
+  snap: px,
+  root: PartSchema,
+}) as unknown as v.GenericSchema<Structure>;
+
+/** The schema of one step. */
+export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
+  v.strictObject({
+    kind: v.literal('setRules'),
+    parts: v.pipe(v.array(v.strictObject({ id, set: v.strictObject(nullableRules) })), v.minLength(1)),
+  }),
+  v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(200)) }),
+  v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),
+]) as unknown as v.GenericSchema<Step>;
+
+/** Whether nested objects and arrays go deeper than `limit`; walks level by level, so that it cannot overflow. */
+export function isDeeperThan(value: unknown, limit: number): boolean {
+  let level: unknown[] = [value];
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > limit) return true;
+    level = level.flatMap((x) => (typeof x === 'object' && x !== null ? Object.values(x) : []));
+  }
+  return false;
+}
+
+/** Reads a document from parsed JSON; a wrong one throws a SyntaxError whose sentence names the place. */
+export function structureFromJson(value: unknown): Structure {
+  if (isDeeperThan(value, MAX_DEPTH * 2))
+    throw new SyntaxError(`This structure nests deeper than ${MAX_DEPTH} parts: flatten it.`);
+  const result = v.safeParse(StructureSchema, value);
+  if (result.success) return result.output;
+  const issue = result.issues[0];
+  const place = v.getDotPath(issue) ?? 'the document';
+  throw new SyntaxError(`This is not a Tin Fold structure: at ${place}, ${issue.message.slice(0, 200)}.`);
+}

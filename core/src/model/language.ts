@@ -1,0 +1,223 @@
+import { round } from './geometry.js';
+import type { RuleChange } from './steps.js';
+import { NO_PADDING, type Align, type Columns, type Edges, type Flow, type Gap, type Justify, type Pin, type Rules, type Size } from './rules.js';
+
+/** A parsed value, or the sentence that says what was expected. */
+export type Parsed<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
+
+const ok = <T>(value: T): Parsed<T> => ({ ok: true, value });
+const fail = (text: string, wanted: string): Parsed<never> => ({
+  ok: false,
+  reason: `“${text.slice(0, 40)}” is not understood here: type ${wanted}.`,
+});
+
+const FLOW_WORDS: Readonly<Record<string, Flow>> = {
+  col: 'column',
+  column: 'column',
+  row: 'row',
+  wrap: 'wrap',
+  grid: 'grid',
+  free: 'free',
+};
+const ALIGN_WORDS: Readonly<Record<string, Align>> = {
+  start: 'start',
+  middle: 'centre',
+  centre: 'centre',
+  end: 'end',
+  stretch: 'stretch',
+  base: 'baseline',
+  baseline: 'baseline',
+};
+
+const number = (text: string): number | undefined => {
+  const value = /^-?\d+(\.\d+)?$/.test(text) ? Number(text) : NaN;
+  return Number.isFinite(value) && Math.abs(value) <= 1e6 ? value : undefined;
+};
+const show = (n: number): string => String(round(n, 2));
+
+export function formatSize(size: Size): string {
+  switch (size.kind) {
+    case 'fixed':
+      return show(size.px);
+    case 'fit':
+      return 'fit';
+    case 'fill':
+      return size.weight === 1 ? 'fill' : `fill ${show(size.weight)}`;
+    case 'share':
+      return `${show(size.percent)}%`;
+    case 'ratio':
+      return `${show(size.width)}:${show(size.height)}`;
+  }
+}
+
+/** Reads `fit`, `fill`, `fill 2`, `240`, `50%` or `16:9`. */
+export function parseSize(text: string): Parsed<Size> {
+  const wanted = 'a number of px, fit, fill, fill 2, 50% or 16:9';
+  const t = text.trim().toLowerCase();
+  if (t === 'fit') return ok({ kind: 'fit' });
+  const fill = /^fill(?:\s+(\d+(?:\.\d+)?))?$/.exec(t);
+  if (fill) {
+    const weight = Number(fill[1] ?? 1);
+    return weight > 0 ? ok({ kind: 'fill', weight }) : fail(text, 'a weight above 0 after fill');
+  }
+  const share = /^(\d+(?:\.\d+)?)\s*%$/.exec(t);
+  if (share) return ok({ kind: 'share', percent: Number(share[1]) });
+  const ratio = /^(\d+(?:\.\d+)?)\s*:\s*(\d+(?:\.\d+)?)$/.exec(t);
+  if (ratio) {
+    const [width, height] = [Number(ratio[1]), Number(ratio[2])];
+    return width > 0 && height > 0 ? ok({ kind: 'ratio', width, height }) : fail(text, 'a ratio of numbers above 0');
+  }
+  const px = number(t.replace(/px$/, ''));
+  return px !== undefined && px >= 0 ? ok({ kind: 'fixed', px }) : fail(text, wanted);
+}
+
+export const formatGap = (gap: Gap): string => (typeof gap === 'number' ? show(gap) : gap);
+
+export function parseGap(text: string): Parsed<Gap> {
+  const t = text.trim().toLowerCase();
+  if (t === 'between' || t === 'around' || t === 'evenly') return ok(t);
+  const px = number(t.replace(/px$/, ''));
+  return px !== undefined ? ok(px) : fail(text, 'a number of px, between, around or evenly');
+}
+
+/** The shortest of the CSS `padding` forms. */
+export function formatEdges(e: Edges): string {
+  const [t, r, b, l] = [show(e.top), show(e.right), show(e.bottom), show(e.left)];
+  if (l !== r) return `${t} ${r} ${b} ${l}`;
+  if (t !== b) return `${t} ${r} ${b}`;
+  return t === r ? t : `${t} ${r}`;
+}
+
+/** Reads one to four numbers as CSS `padding` does: all; vertical horizontal; top horizontal bottom; clockwise. */
+export function parseEdges(text: string): Parsed<Edges> {
+  const parts = text.trim().split(/[\s,]+/).map((p) => number(p.replace(/px$/, '')));
+  const wanted = 'one to four numbers of px, 0 or more: all, or vertical horizontal, or top right bottom left';
+  if (parts.length > 4 || parts.some((n) => n === undefined || n < 0)) return fail(text, wanted);
+  const [top = 0, right = top, bottom = top, left = right] = parts;
+  return ok({ top, right, bottom, left });
+}
+
+export const formatAlign = (align: Align): string =>
+  align === 'centre' ? 'middle' : align === 'baseline' ? 'base' : align;
+
+export function parseAlign(text: string): Parsed<Align> {
+  const value = ALIGN_WORDS[text.trim().toLowerCase()];
+  return value ? ok(value) : fail(text, 'start, middle, end, stretch or base');
+}
+
+export function parseJustify(text: string): Parsed<Justify> {
+  const value = ALIGN_WORDS[text.trim().toLowerCase()];
+  return value === 'start' || value === 'centre' || value === 'end' ? ok(value) : fail(text, 'start, middle or end');
+}
+
+export function parseFlow(text: string): Parsed<Flow> {
+  const value = FLOW_WORDS[text.trim().toLowerCase()];
+  return value ? ok(value) : fail(text, 'column, row, wrap, grid or free');
+}
+
+export const formatColumns = (c: Columns): string => (c.kind === 'count' ? String(c.count) : `min ${show(c.min)}`);
+
+/** `240–360`, `≥ 240`, `≤ 360`; `content` stands for the least that the content needs. */
+export function formatLimits(min: Rules['minWidth'], max: Rules['maxWidth']): string {
+  const low = min === undefined ? undefined : min === 'content' ? 'content' : show(min);
+  if (low !== undefined && max !== undefined) return `${low}–${show(max)}`;
+  if (low !== undefined) return `≥ ${low}`;
+  return max !== undefined ? `≤ ${show(max)}` : '';
+}
+
+/** Reads what {@link formatLimits} writes, and `min 240`, `max 360`; empty text takes both limits away. */
+export function parseLimits(text: string): Parsed<{ min: number | 'content' | null; max: number | null }> {
+  const t = text.trim().toLowerCase();
+  if (t === '' || t === 'none') return ok({ min: null, max: null });
+  const wanted = 'two numbers like 240–360, or min 240, or max 360';
+  const both = /^(content|[\d.]+)\s*(?:–|-|to)\s*([\d.]+)$/.exec(t);
+  const low = /^(?:≥|>=?|min)\s*(content|[\d.]+)$/.exec(t);
+  const high = /^(?:≤|<=?|max)\s*([\d.]+)$/.exec(t);
+  const read = (word: string | undefined): number | 'content' | null | undefined =>
+    word === undefined ? null : word === 'content' ? word : number(word);
+  const min = read(both?.[1] ?? low?.[1]);
+  const max = read(both?.[2] ?? high?.[1]);
+  if ((min === null && max === null) || min === undefined || max === undefined || max === 'content')
+    return fail(text, wanted);
+  if (typeof min === 'number' && max !== null && min > max) return fail(text, `a min that is not over the max`);
+  return ok({ min, max });
+}
+
+const PIN_EDGES: readonly (readonly [keyof Pin, string])[] = [
+  ['top', 'top'],
+  ['right', 'right'],
+  ['bottom', 'bottom'],
+  ['left', 'left'],
+  ['centreX', 'mid-x'],
+  ['centreY', 'mid-y'],
+];
+
+/** `top 8 right 12`: the edges a pin hangs on, with their distances. */
+export const formatPin = (pin: Pin): string =>
+  PIN_EDGES.flatMap(([key, word]) => (pin[key] === undefined ? [] : [`${word} ${show(pin[key])}`])).join(' ');
+
+const KEYWORDS = 'col, row, wrap, fill, fit, gap 12, pad 16, align middle, min 240, max 360, w 320 or h 48';
+
+/**
+ * Reads a line of typed rules such as `col gap 12 pad 16 fill`. A size without a letter is the width; `×` or `x`
+ * joins width and height (`fill×fit`).
+ */
+export function parseRuleLine(line: string): Parsed<RuleChange> {
+  const words = line.trim().split(/\s+/).filter((w) => w !== '');
+  if (words.length === 0) return fail(line, KEYWORDS);
+  let set: RuleChange = {};
+  let i = 0;
+  /** Takes the words after a keyword while they are numbers. */
+  const numbers = (): string => {
+    const from = i;
+    while (i < words.length && number(words[i] ?? '') !== undefined) i++;
+    return words.slice(from, i).join(' ');
+  };
+  const take = (): string => words[i++] ?? '';
+  const size = (word: string): Parsed<Size> =>
+    word.toLowerCase() === 'fill' && number(words[i] ?? '') !== undefined ? parseSize(`fill ${take()}`) : parseSize(word);
+  while (i < words.length) {
+    const word = take();
+    const key = word.toLowerCase();
+    let read: Parsed<RuleChange>;
+    const as = <T>(parsed: Parsed<T>, make: (value: T) => RuleChange): Parsed<RuleChange> =>
+      parsed.ok ? ok(make(parsed.value)) : parsed;
+    const cross = /^(.+)[×x](.+)$/.exec(key);
+    if (FLOW_WORDS[key]) read = ok({ flow: FLOW_WORDS[key] });
+    else if (key === 'gap') read = as(parseGap(take()), (gap) => ({ gap }));
+    else if (key === 'cross') read = as(parseGap(take()), (g) => ({ crossGap: typeof g === 'number' ? g : 0 }));
+    else if (key === 'pad') read = as(parseEdges(numbers()), (padding) => ({ padding }));
+    else if (key === 'align') read = as(parseAlign(take()), (align) => ({ align }));
+    else if (key === 'justify') read = as(parseJustify(take()), (justify) => ({ justify }));
+    else if (key === 'min' || key === 'max')
+      read = as(parseLimits(`${key} ${take()}`), ({ min, max }) => (min !== null ? { minWidth: min } : { maxWidth: max }));
+    else if (key === 'w') read = as(size(take()), (width) => ({ width }));
+    else if (key === 'h') read = as(size(take()), (height) => ({ height }));
+    else if (key === 'hide') read = ok({ hidden: true });
+    else if (key === 'show') read = ok({ hidden: null });
+    else if (cross) {
+      const [w, h] = [parseSize(cross[1] ?? ''), parseSize(cross[2] ?? '')];
+      read = w.ok ? as(h, (height) => ({ width: w.value, height })) : w;
+    } else read = as(size(word), (width) => ({ width }));
+    if (!read.ok) return FLOW_WORDS[key] || ['gap', 'pad', 'align'].includes(key) ? read : fail(word, KEYWORDS);
+    set = { ...set, ...read.value };
+  }
+  return ok(set);
+}
+
+/** The rules of a part as a line that {@link parseRuleLine} reads back. */
+export function formatRuleLine(rules: Rules): string {
+  const words: string[] = [];
+  if (rules.flow) words.push(rules.flow === 'column' ? 'col' : rules.flow);
+  if (rules.gap !== undefined) words.push(`gap ${formatGap(rules.gap)}`);
+  if (rules.crossGap !== undefined) words.push(`cross ${show(rules.crossGap)}`);
+  if (rules.padding && formatEdges(rules.padding) !== formatEdges(NO_PADDING))
+    words.push(`pad ${formatEdges(rules.padding)}`);
+  if (rules.align) words.push(`align ${formatAlign(rules.align)}`);
+  if (rules.justify) words.push(`justify ${formatAlign(rules.justify)}`);
+  words.push(`w ${formatSize(rules.width ?? { kind: 'fit' })}`, `h ${formatSize(rules.height ?? { kind: 'fit' })}`);
+  if (rules.minWidth !== undefined) words.push(`min ${rules.minWidth}`);
+  if (rules.maxWidth !== undefined) words.push(`max ${show(rules.maxWidth)}`);
+  if (rules.hidden) words.push('hide');
+  return words.join(' ');
+}

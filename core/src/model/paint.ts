@@ -1,0 +1,87 @@
+/** One colour stop of a gradient; `at` runs from 0 to 1. */
+export interface GradientStop {
+  readonly at: number;
+  readonly colour: string;
+}
+
+/**
+ * A fill: a CSS colour, or a linear gradient with its CSS angle in degrees (0 is upwards, clockwise).
+ * Colours are kept as CSS text that the reader has normalised (`#rrggbb` or `rgba()`).
+ */
+export type Fill =
+  | { readonly kind: 'solid'; readonly colour: string }
+  | { readonly kind: 'linear'; readonly angle: number; readonly stops: readonly GradientStop[] };
+
+/** A drop shadow; it never takes room in the layout. */
+export interface Shadow {
+  readonly dx: number;
+  readonly dy: number;
+  readonly blur: number;
+  readonly colour: string;
+}
+
+/** What a part shows apart from its content. A stroke lies inside the box and takes no room. */
+export interface Paint {
+  readonly fill?: Fill;
+  readonly stroke?: { readonly colour: string; readonly width: number; readonly dashed?: boolean };
+  /** Corner radius in px, or 'round' for an ellipse. */
+  readonly radius?: number | 'round';
+  readonly opacity?: number;
+  readonly shadow?: Shadow;
+}
+
+/** A type style. `lineHeight` and `letterSpacing` are px. */
+export interface TextStyle {
+  readonly family: string;
+  readonly size: number;
+  readonly weight: number;
+  readonly italic: boolean;
+  readonly letterSpacing: number;
+  readonly colour: string;
+}
+
+/** A stretch of text in one style. */
+export interface TextRun {
+  readonly text: string;
+  readonly style: TextStyle;
+}
+
+/** One paragraph. */
+export interface TextContent {
+  readonly kind: 'text';
+  readonly runs: readonly TextRun[];
+  readonly lineHeight: number;
+  readonly align: 'start' | 'centre' | 'end';
+}
+
+/** A bitmap or a drawn picture by data URI; without `href` it is a placeholder. */
+export interface PictureContent {
+  readonly kind: 'picture';
+  readonly href?: string;
+  readonly natural?: { readonly width: number; readonly height: number };
+  readonly fit: 'cover' | 'contain' | 'fill';
+}
+
+/** One outline of vector art, its coordinates in the art's view box. */
+export interface ArtPath {
+  readonly d: string;
+  readonly fill?: string;
+  readonly fillRule?: 'evenodd';
+  readonly stroke?: string;
+  readonly strokeWidth?: number;
+  readonly cap?: 'round' | 'square';
+  readonly join?: 'round' | 'bevel';
+  readonly opacity?: number;
+}
+
+/** Vector art: an icon or an illustration. `view` is its own coordinate box and scales to the part's box. */
+export interface ArtContent {
+  readonly kind: 'art';
+  readonly view: readonly [number, number, number, number];
+  readonly paths: readonly ArtPath[];
+}
+
+export type Content = TextContent | PictureContent | ArtContent;
+
+/** The words of a paragraph without their styles. */
+export const plainText = (content: TextContent): string => content.runs.map((r) => r.text).join('');

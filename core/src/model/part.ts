@@ -1,0 +1,64 @@
+import type { Content, Paint } from './paint.js';
+import type { Rules } from './rules.js';
+
+/** `container` holds parts; the others are leaves. */
+export type PartKind = 'container' | 'text' | 'picture' | 'shape';
+
+/** A node of the structure. Parts are never changed in place: an edit makes new ones along the path to the root. */
+export interface Part {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: PartKind;
+  readonly rules: Rules;
+  readonly children: readonly Part[];
+  /** Ids of the drawing items that this part itself stands for (not those of its children). */
+  readonly source: readonly string[];
+  readonly paint?: Paint;
+  readonly content?: Content;
+  /** Parts that are made alike share a pattern name; see {@link Structure.patterns}. */
+  readonly pattern?: string;
+}
+
+/** The structure of one screen. */
+export interface Structure {
+  readonly version: 1;
+  readonly name: string;
+  /** The frame that the drawing was made for. */
+  readonly drawn: { readonly width: number; readonly height: number };
+  /** How far, in px, an item may stand from where it was drawn, because the drawing was off its own grid. */
+  readonly snap: number;
+  readonly root: Part;
+}
+
+/** Depth-first, parents before children. */
+export function* walk(part: Part): Generator<Part> {
+  yield part;
+  for (const child of part.children) yield* walk(child);
+}
+
+export function findPart(root: Part, id: string): Part | undefined {
+  for (const part of walk(root)) if (part.id === id) return part;
+  return undefined;
+}
+
+/** The parts from the root to the part with this id, both included; empty when there is none. */
+export function pathTo(root: Part, id: string): readonly Part[] {
+  if (root.id === id) return [root];
+  for (const child of root.children) {
+    const below = pathTo(child, id);
+    if (below.length > 0) return [root, ...below];
+  }
+  return [];
+}
+
+/** The tree with one part replaced by what `change` makes of it; the same object when nothing changes. */
+export function updatePart(root: Part, id: string, change: (part: Part) => Part): Part {
+  if (root.id === id) return change(root);
+  for (const [i, child] of root.children.entries()) {
+    const next = updatePart(child, id, change);
+    if (next !== child) return { ...root, children: root.children.with(i, next) };
+  }
+  return root;
+}
+
+export const isPinned = (part: Part): boolean => part.rules.pin !== undefined;

@@ -1,0 +1,103 @@
+import { checkStep } from './check.js';
+import { findPart, pathTo, updatePart, type Part, type Structure } from './part.js';
+import type { RuleName, Rules } from './rules.js';
+
+/** Rules to set; `null` takes a rule away so that its default holds. */
+export type RuleChange = { readonly [K in RuleName]?: Rules[K] | null };
+
+/**
+ * An edit of the document: a plain value that can be stored, sent, inverted and applied again.
+ * - `setRules` sets or takes away rules of some parts at once.
+ * - `rename` names a part.
+ * - `replace` puts another subtree in the place of a part.
+ */
+export type Step =
+  | { readonly kind: 'setRules'; readonly parts: readonly { readonly id: string; readonly set: RuleChange }[] }
+  | { readonly kind: 'rename'; readonly id: string; readonly name: string }
+  | { readonly kind: 'replace'; readonly id: string; readonly part: Part };
+
+/** What became of a step: the new document, or the sentence that says why not. */
+export type StepResult =
+  { readonly ok: true; readonly doc: Structure } | { readonly ok: false; readonly reason: string };
+
+const missing = (id: string): StepResult => ({
+  ok: false,
+  reason: `There is no part with the id ${id.slice(0, 60)} any more: choose one that the parts list shows.`,
+});
+
+function withRules(part: Part, set: RuleChange): Part {
+  const next: Record<string, unknown> = { ...part.rules };
+  for (const [name, value] of Object.entries(set)) {
+    if (value === null || value === undefined) delete next[name];
+    else next[name] = value;
+  }
+  return { ...part, rules: next as Rules };
+}
+
+/** The containers whose own sizes a rule change of this part can contradict: itself and its parent. */
+const around = (root: Part, id: string): readonly Part[] => pathTo(root, id).slice(-2);
+
+function settle(doc: Structure, root: Part, touched: readonly string[]): StepResult {
+  const before = new Set(checkStep(doc.root, touched.flatMap((id) => around(doc.root, id))).map((p) => p.reason));
+  const problem = checkStep(root, touched.flatMap((id) => around(root, id))).find((p) => !before.has(p.reason));
+  if (problem) return { ok: false, reason: problem.reason };
+  return { ok: true, doc: root === doc.root ? doc : { ...doc, root } };
+}
+
+/** Applies a step. The document given is never changed; a step that would break it is refused whole. */
+export function applyStep(doc: Structure, step: Step): StepResult {
+  switch (step.kind) {
+    case 'setRules': {
+      let root = doc.root;
+      for (const { id, set } of step.parts) {
+        if (!findPart(root, id)) return missing(id);
+        root = updatePart(root, id, (part) => withRules(part, set));
+      }
+      return settle(doc, root, step.parts.map((p) => p.id));
+    }
+    case 'rename': {
+      if (!findPart(doc.root, step.id)) return missing(step.id);
+      const name = step.name.trim();
+      if (name === '') return { ok: false, reason: 'A part needs a name: type at least one letter.' };
+      return settle(doc, updatePart(doc.root, step.id, (part) => ({ ...part, name })), [step.id]);
+    }
+    case 'replace':
+      if (!findPart(doc.root, step.id)) return missing(step.id);
+      return settle(doc, updatePart(doc.root, step.id, () => step.part), [step.part.id]);
+  }
+}
+
+/** The step that takes `step` back, given the document before it. The step must apply to that document. */
+export function invertStep(before: Structure, step: Step): Step {
+  const part = (id: string): Part => {
+    const found = findPart(before.root, id);
+    if (!found) throw new RangeError(`Cannot invert a step on part ${id}: the document before it has no such part.`);
+    return found;
+  };
+  switch (step.kind) {
+    case 'setRules':
+      return {
+        kind: 'setRules',
+        parts: step.parts.map(({ id, set }) => {
+          const { rules } = part(id);
+          const names = Object.keys(set) as RuleName[];
+          return { id, set: Object.fromEntries(names.map((n) => [n, rules[n] ?? null])) };
+        }),
+      };
+    case 'rename':
+      return { kind: 'rename', id: step.id, name: part(step.id).name };
+    case 'replace':
+      return { kind: 'replace', id: step.part.id, part: part(step.id) };
+  }
+}
+
+/** Applies steps in order; the first that is refused ends it and leaves the document as given. */
+export function applySteps(doc: Structure, steps: readonly Step[]): StepResult {
+  let current = doc;
+  for (const step of steps) {
+    const result = applyStep(current, step);
+    if (!result.ok) return result;
+    current = result.doc;
+  }
+  return { ok: true, doc: current };
+}

@@ -1,0 +1,25 @@
+import type { TextStyle } from '../model/index.js';
+
+/** The vertical metrics of a style in px, each rounded by itself as a browser does for `line-height: normal`. */
+export interface FontMetrics {
+  readonly ascent: number;
+  readonly descent: number;
+  readonly lineGap: number;
+}
+
+/** Measures text. It comes in from outside so that every place that lays out uses the same numbers. */
+export interface TextMeasurer {
+  /** The advance width of `text` in px, without line breaking. */
+  width(text: string, style: TextStyle): number;
+  metrics(style: TextStyle): FontMetrics;
+}
+
+/** `line-height: normal` of a style in px (CSS 2.2 §10.8.1, as browsers compute it). */
+export function normalLineHeight(metrics: FontMetrics): number {
+  return metrics.ascent + metrics.descent + metrics.lineGap;
+}
+
+/** From the top of a line box to its baseline: half of what the line height leaves over, then the ascent. */
+export function baselineInLine(metrics: FontMetrics, lineHeight: number): number {
+  return (lineHeight - metrics.ascent - metrics.descent) / 2 + metrics.ascent;
+}

@@ -1,0 +1,109 @@
+import { plainText, type TextContent, type TextRun } from '../model/index.js';
+import { breakPoints } from './lines.js';
+import { baselineInLine, type TextMeasurer } from './measurer.js';
+
+/** One laid-out line: the runs that stand in it and its width without trailing spaces. */
+export interface Line {
+  readonly runs: readonly TextRun[];
+  readonly width: number;
+}
+
+/** A line still fits when it is this much too wide: browsers lay out in units of 1/64 px. */
+const FITS_WITHIN = 1 / 64;
+
+interface Prepared {
+  readonly text: string;
+  /** End indices of the unbreakable pieces; the last is the text's length. */
+  readonly ends: readonly number[];
+  readonly required: ReadonlySet<number>;
+  readonly minContent: number;
+  readonly maxContent: number;
+}
+
+const prepared = new WeakMap<TextMeasurer, WeakMap<TextContent, Prepared>>();
+
+/** The runs of `content` between two indices of its plain text. */
+function slice(content: TextContent, from: number, to: number): TextRun[] {
+  const runs: TextRun[] = [];
+  let at = 0;
+  for (const run of content.runs) {
+    const text = run.text.slice(Math.max(0, from - at), Math.max(0, to - at));
+    if (text !== '') runs.push({ ...run, text });
+    at += run.text.length;
+  }
+  return runs;
+}
+
+function widthOf(content: TextContent, from: number, to: number, m: TextMeasurer): number {
+  return slice(content, from, to).reduce((sum, run) => sum + m.width(run.text, run.style), 0);
+}
+
+const trimmedEnd = (text: string, from: number, to: number): number => {
+  let end = to;
+  while (end > from && /\s/.test(text[end - 1] ?? '')) end--;
+  return end;
+};
+
+function prepare(content: TextContent, m: TextMeasurer): Prepared {
+  let cache = prepared.get(m);
+  if (!cache) prepared.set(m, (cache = new WeakMap()));
+  const known = cache.get(content);
+  if (known) return known;
+  const text = plainText(content);
+  const points = breakPoints(text);
+  const ends = points.map((p) => p.position).filter((p) => p < text.length);
+  ends.push(text.length);
+  const required = new Set(points.filter((p) => p.required).map((p) => p.position));
+  let minContent = 0;
+  let maxContent = 0;
+  let [from, lineFrom] = [0, 0];
+  for (const end of ends) {
+    minContent = Math.max(minContent, widthOf(content, from, trimmedEnd(text, from, end), m));
+    if (required.has(end) || end === text.length) {
+      maxContent = Math.max(maxContent, widthOf(content, lineFrom, trimmedEnd(text, lineFrom, end), m));
+      lineFrom = end;
+    }
+    from = end;
+  }
+  const result = { text, ends, required, minContent, maxContent };
+  cache.set(content, result);
+  return result;
+}
+
+/** The width of the widest unbreakable piece, in px (CSS Sizing 3 §2.1 min-content). */
+export const minContentWidth = (content: TextContent, m: TextMeasurer): number => prepare(content, m).minContent;
+
+/** The width of the paragraph without optional breaks, in px (CSS Sizing 3 §2.1 max-content). */
+export const maxContentWidth = (content: TextContent, m: TextMeasurer): number => prepare(content, m).maxContent;
+
+/** Breaks the paragraph into lines greedily so that each is at most `width` px wide where it can be. */
+export function breakLines(content: TextContent, width: number, m: TextMeasurer): Line[] {
+  const { text, ends, required, maxContent } = prepare(content, m);
+  const line = (from: number, to: number): Line => {
+    const end = trimmedEnd(text, from, to);
+    return { runs: slice(content, from, end), width: widthOf(content, from, end, m) };
+  };
+  if (required.size === 0 && maxContent <= width + FITS_WITHIN) return [line(0, text.length)];
+  const lines: Line[] = [];
+  let from = 0;
+  let last = 0;
+  for (const end of ends) {
+    if (last > from && widthOf(content, from, trimmedEnd(text, from, end), m) > width + FITS_WITHIN) {
+      lines.push(line(from, last));
+      from = last;
+    }
+    if (required.has(end)) {
+      lines.push(line(from, end));
+      from = end;
+    }
+    last = end;
+  }
+  if (from < text.length || lines.length === 0) lines.push(line(from, text.length));
+  return lines;
+}
+
+/** From the top of the paragraph to the baseline of its first line, in px. */
+export function firstBaseline(content: TextContent, m: TextMeasurer): number {
+  const style = content.runs[0]?.style;
+  return style ? baselineInLine(m.metrics(style), content.lineHeight) : content.lineHeight;
+}
