@@ -1,4 +1,4 @@
 export * from './items.js';
 export { readSvg, type RawDrawing } from './svg.js';
-export { measureDrawing, facesOf } from './measure.js';
+export { measureDrawing, facesOf, facesOfRuns } from './measure.js';
 export { normalColour } from './colour.js';

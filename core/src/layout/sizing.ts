@@ -31,8 +31,8 @@ export function gapsBefore(parent: Part, children: readonly Part[]): number[] {
 export function distribute(parent: Part, count: number, free: number): { start: number; between: number } {
   const { gap } = parent.rules;
   if (typeof gap === 'string') {
-    // As in CSS Alignment §5.3, there is no shared space when there is none or a single child in the way.
-    if (free <= 0) return { start: gap === 'between' ? 0 : free / 2 > 0 ? free / 2 : 0, between: 0 };
+    // Without room the shared spaces fall back to the start (CSS Alignment §5.3, safe centre).
+    if (free <= 0) return { start: 0, between: 0 };
     if (gap === 'between') return { start: 0, between: count > 1 ? free / (count - 1) : 0 };
     if (gap === 'around') return { start: free / count / 2, between: free / count };
     return { start: free / (count + 1), between: free / (count + 1) };

@@ -1,0 +1,218 @@
+import { isHorizontal, round, ruleOf, type Align, type Fill, type Flow, type Paint, type Part, type Size } from '../model/index.js';
+
+/** CSS declarations in the order in which they are written. */
+export type Declarations = readonly (readonly [property: string, value: string])[];
+
+export const px = (n: number): string => (n === 0 ? '0' : `${round(n, 3)}px`);
+
+const ALIGN: Readonly<Record<Align, string>> = {
+  start: 'flex-start',
+  centre: 'center',
+  end: 'flex-end',
+  stretch: 'stretch',
+  baseline: 'baseline',
+};
+const SHARED = { between: 'space-between', around: 'space-around', evenly: 'space-evenly' } as const;
+
+type Write = (property: string, value: string) => void;
+
+function containerRules(part: Part, write: Write): void {
+  const { rules } = part;
+  const flow = ruleOf(rules, 'flow');
+  if (flow === 'free') return;
+  if (flow === 'grid') {
+    write('display', 'grid');
+    const { columns } = rules;
+    write(
+      'grid-template-columns',
+      columns?.kind === 'repeat'
+        ? `repeat(auto-fill, minmax(min(${px(columns.min)}, 100%), 1fr))`
+        : `repeat(${columns?.count ?? 1}, minmax(0, 1fr))`,
+    );
+    write('align-content', 'start');
+  } else {
+    write('display', 'flex');
+    if (flow === 'column') write('flex-direction', 'column');
+    if (flow === 'wrap') {
+      write('flex-wrap', 'wrap');
+      write('align-content', 'flex-start');
+    }
+  }
+  gapRules(part, flow, write);
+  const align = ruleOf(rules, 'align');
+  write('align-items', flow === 'grid' && align === 'stretch' ? 'start' : ALIGN[align === 'baseline' && flow === 'column' ? 'start' : align]);
+  if (typeof rules.gap === 'string') write('justify-content', SHARED[rules.gap]);
+  else if (ruleOf(rules, 'justify') !== 'start' && flow !== 'grid') write('justify-content', ALIGN[ruleOf(rules, 'justify')]);
+}
+
+function gapRules(part: Part, flow: Flow, write: Write): void {
+  const { gap, crossGap } = part.rules;
+  const main = typeof gap === 'number' ? Math.max(0, gap) : 0;
+  if (flow === 'wrap' || flow === 'grid') {
+    const cross = crossGap ?? main;
+    if (main !== 0 || cross !== 0) write('gap', cross === main ? px(main) : `${px(cross)} ${px(main)}`);
+  } else if (main !== 0) write('gap', px(main));
+}
+
+/** The margin that makes one gap differ from its stack's, or overlap: CSS gaps cannot be negative. */
+function marginRule(parent: Part, part: Part, write: Write): void {
+  const flow = ruleOf(parent.rules, 'flow');
+  const siblings = parent.children.filter((c) => !c.rules.pin && !c.rules.hidden);
+  if (flow === 'grid' || flow === 'free' || siblings[0] === part) return;
+  const common = typeof parent.rules.gap === 'number' ? parent.rules.gap : 0;
+  const margin = (part.rules.gapBefore ?? common) - Math.max(0, common);
+  if (margin !== 0) write(isHorizontal(flow) ? 'margin-left' : 'margin-top', px(margin));
+}
+
+const percent = (n: number): string => `${round(n, 4)}%`;
+
+function mainSize(axis: 'width' | 'height', size: Size, other: Size, write: Write): void {
+  switch (size.kind) {
+    case 'fixed':
+      write('flex', 'none');
+      write(axis, px(size.px));
+      return;
+    case 'share':
+      write('flex', 'none');
+      write(axis, percent(size.percent));
+      return;
+    case 'fill':
+      write('flex', `${round(size.weight, 4)} 1 0`);
+      return;
+    case 'ratio':
+      write('flex', 'none');
+      write('aspect-ratio', axis === 'height' || other.kind === 'fixed' ? `${size.width} / ${size.height}` : 'auto');
+      return;
+    case 'fit':
+      if (axis === 'height') write('flex', 'none');
+  }
+}
+
+function plainSize(axis: 'width' | 'height', size: Size, write: Write): void {
+  if (size.kind === 'fixed') write(axis, px(size.px));
+  else if (size.kind === 'share') write(axis, percent(size.percent));
+  else if (size.kind === 'ratio') write('aspect-ratio', `${size.width} / ${size.height}`);
+}
+
+/** The alignment across the parent's flow, where the child's sizes or its own word ask for another than the parent's. */
+function alignSelf(parent: Part, part: Part, write: Write): void {
+  const flow = ruleOf(parent.rules, 'flow');
+  const across = flow === 'column' ? ruleOf(part.rules, 'width') : ruleOf(part.rules, 'height');
+  const own = part.rules.alignSelf;
+  const effective = own ?? ruleOf(parent.rules, 'align');
+  if (across.kind === 'fill' && flow !== 'column') write('align-self', 'stretch');
+  else if (across.kind === 'ratio' && effective === 'stretch') write('align-self', 'flex-start');
+  else if (flow === 'grid' && effective === 'stretch') write('align-self', 'stretch');
+  else if (own) write('align-self', ALIGN[own === 'baseline' && flow === 'column' ? 'start' : own]);
+}
+
+function flowChildRules(parent: Part, part: Part, write: Write): void {
+  const flow = ruleOf(parent.rules, 'flow');
+  const [width, height] = [ruleOf(part.rules, 'width'), ruleOf(part.rules, 'height')];
+  if (flow === 'column') {
+    mainSize('height', height, width, write);
+    if (width.kind === 'fill') write('width', '100%');
+    else plainSize('width', width, write);
+  } else if (flow === 'grid') {
+    write('justify-self', width.kind === 'fill' ? 'stretch' : 'start');
+    plainSize('width', width, write);
+    plainSize('height', height, write);
+  } else {
+    mainSize('width', width, height, write);
+    if (width.kind === 'fill' && part.rules.minWidth === undefined) write('min-width', '0');
+    plainSize('height', height, write);
+  }
+  alignSelf(parent, part, write);
+  marginRule(parent, part, write);
+}
+
+function pinRules(part: Part, write: Write): void {
+  const { rules } = part;
+  const pin = rules.pin ?? {};
+  const [width, height] = [ruleOf(rules, 'width'), ruleOf(rules, 'height')];
+  write('position', 'absolute');
+  const fillX = width.kind === 'fill';
+  if (pin.centreX !== undefined) {
+    write('left', px(pin.centreX));
+    write('right', px(-pin.centreX));
+    write('margin-inline', 'auto');
+    write('width', width.kind === 'fit' ? 'fit-content' : fillX ? '100%' : 'auto');
+  } else {
+    if (pin.left !== undefined || fillX || pin.right === undefined) write('left', px(pin.left ?? 0));
+    if (pin.right !== undefined && (fillX || pin.left === undefined)) write('right', px(pin.right));
+    else if (fillX) write('right', '0');
+    // Shrink-to-fit has only the room between both pins, also where the box then hangs on the left one.
+    else if (pin.right !== undefined && width.kind === 'fit') {
+      write('right', px(pin.right));
+      write('width', 'fit-content');
+    }
+  }
+  plainSize('width', width, write);
+  if (pin.centreY !== undefined) {
+    write('top', px(pin.centreY));
+    write('bottom', px(-pin.centreY));
+    write('margin-block', 'auto');
+    if (height.kind === 'fit') write('height', 'fit-content');
+  } else {
+    const fillY = height.kind === 'fill';
+    if (pin.top !== undefined || fillY || pin.bottom === undefined) write('top', px(pin.top ?? 0));
+    if (fillY || (pin.bottom !== undefined && pin.top === undefined)) write('bottom', px(pin.bottom ?? 0));
+  }
+  plainSize('height', height, write);
+}
+
+function limits(part: Part, write: Write): void {
+  const { minWidth, maxWidth, minHeight, maxHeight } = part.rules;
+  const limit = (v: number | 'content') => (v === 'content' ? 'min-content' : px(v));
+  if (minWidth !== undefined) write('min-width', limit(minWidth));
+  if (maxWidth !== undefined) write('max-width', px(maxWidth));
+  if (minHeight !== undefined) write('min-height', limit(minHeight));
+  if (maxHeight !== undefined) write('max-height', px(maxHeight));
+}
+
+const fillValue = (fill: Fill): string =>
+  fill.kind === 'solid'
+    ? fill.colour
+    : `linear-gradient(${round(fill.angle, 1)}deg, ${fill.stops.map((s) => `${s.colour} ${percent(s.at * 100)}`).join(', ')})`;
+
+export function paintRules(paint: Paint): Declarations {
+  const found: [string, string][] = [];
+  if (paint.fill) found.push(['background', fillValue(paint.fill)]);
+  const shadows: string[] = [];
+  // An inset shadow draws the stroke without taking room.
+  if (paint.stroke && !paint.stroke.dashed) shadows.push(`inset 0 0 0 ${px(paint.stroke.width)} ${paint.stroke.colour}`);
+  if (paint.stroke?.dashed)
+    found.push(
+      ['outline', `${px(paint.stroke.width)} dashed ${paint.stroke.colour}`],
+      ['outline-offset', px(-paint.stroke.width)],
+    );
+  const { shadow } = paint;
+  if (shadow) shadows.push(`${px(shadow.dx)} ${px(shadow.dy)} ${px(shadow.blur)} ${shadow.colour}`);
+  if (shadows.length > 0) found.push(['box-shadow', shadows.join(', ')]);
+  if (paint.radius !== undefined) found.push(['border-radius', paint.radius === 'round' ? '50%' : px(paint.radius)]);
+  if (paint.opacity !== undefined) found.push(['opacity', String(round(paint.opacity, 3))]);
+  return found;
+}
+
+/**
+ * The CSS that a part's rules compile to (Flexbox 1, Grid 2, Positioned Layout 3, Sizing 3). `parent` is absent for
+ * the frame. The layout engine gives the boxes that a browser gives for this.
+ */
+export function layoutCss(part: Part, parent: Part | undefined): Declarations {
+  const found: [string, string][] = [];
+  const write: Write = (property, value) => found.push([property, value]);
+  const { rules } = part;
+  if (rules.hidden) return [['display', 'none']];
+  if (part.kind === 'container') containerRules(part, write);
+  const padding = rules.padding;
+  if (padding && Object.values(padding).some((n) => n !== 0))
+    write('padding', [padding.top, padding.right, padding.bottom, padding.left].map(px).join(' '));
+  if (!parent) {
+    write('width', '100%');
+    plainSize('height', ruleOf(rules, 'height'), write);
+  } else if (rules.pin) pinRules(part, write);
+  else flowChildRules(parent, part, write);
+  limits(part, write);
+  if (rules.clip) write('overflow', 'hidden');
+  return found;
+}

@@ -1,0 +1,2 @@
+export { exportHtml, type OutputFile } from './html.js';
+export { layoutCss, paintRules } from './css.js';

@@ -1,0 +1,271 @@
+import type { Drawing, Item } from '../drawing/index.js';
+import {
+  bottom,
+  FILL,
+  FIT,
+  fixed,
+  right,
+  round,
+  type Align,
+  type Content,
+  type Paint,
+  type Part,
+  type PartKind,
+  type Rect,
+  type Rules,
+  type Size,
+} from '../model/index.js';
+import type { TextMeasurer } from '../text/index.js';
+import { Engine } from '../layout/index.js';
+import { columnChild, columnPadding } from './columns.js';
+import { gridRules } from './grids.js';
+import { nameOf, Names } from './names.js';
+import { isHolder, isLeaf, isText, near, type Node, type Tolerance } from './node.js';
+import { pinRules } from './pins.js';
+import { planRow } from './rows.js';
+import { commonest, gapsOf, type Axis } from './stack.js';
+import { fitsContent } from './widths.js';
+
+/** How a child sits in its parent: the rules that its parent's flow gives it, and its box at the drawn width. */
+export interface Seat {
+  readonly node: Node;
+  readonly rules: Rules;
+  readonly box: Rect;
+  /** Distances that only a wrapper with padding can keep, where the child is out of line. */
+  readonly inset?: { readonly left?: number; readonly right?: number; readonly top?: number; readonly bottom?: number };
+  /** What the words inside are aligned to, where the flow says more than the words do. */
+  readonly textAlign?: 'start' | 'centre' | 'end';
+}
+
+/** Turns the tree of nodes into parts with rules, from the frame inwards. */
+export class Builder {
+  readonly tolerance: Tolerance;
+  readonly measurer: TextMeasurer;
+  readonly engine: Engine;
+  /** Where each part has to stand at the drawn width. */
+  readonly targets = new Map<string, Rect>();
+  readonly #names = new Names();
+  #count = 0;
+
+  constructor(tolerance: Tolerance, measurer: TextMeasurer) {
+    this.tolerance = tolerance;
+    this.measurer = measurer;
+    this.engine = new Engine(measurer);
+  }
+
+  /** The frame: its width comes from outside. */
+  root(drawing: Drawing, node: Node): Part {
+    const box = { x: 0, y: 0, width: drawing.width, height: drawing.height };
+    const part = this.#container(node, box, { width: FILL }, true);
+    const height = node.children.length === 0 ? fixed(drawing.height) : undefined;
+    return {
+      ...part,
+      name: this.#names.take(drawing.name || 'Screen'),
+      source: drawing.backgroundIds,
+      paint: drawing.background,
+      rules: { ...part.rules, ...(height && { height }) },
+    };
+  }
+
+  #id(box: Rect): string {
+    const id = `p${++this.#count}`;
+    this.targets.set(id, box);
+    return id;
+  }
+
+  /** A number as it goes into a rule: whole where the drawing meant a whole one. */
+  px(value: number): number {
+    const whole = Math.round(value);
+    return near(value, whole, this.tolerance.same / 4) ? whole : round(value, 2);
+  }
+
+  seat(seat: Seat): Part {
+    const { inset } = seat;
+    if (!inset) return this.#seated(seat);
+    const padding = { top: inset.top ?? 0, right: inset.right ?? 0, bottom: inset.bottom ?? 0, left: inset.left ?? 0 };
+    const box = {
+      x: seat.box.x - padding.left,
+      y: seat.box.y - padding.top,
+      width: seat.box.width + padding.left + padding.right,
+      height: seat.box.height + padding.top + padding.bottom,
+    };
+    const id = this.#id(box);
+    const child = this.#seated(seat);
+    const { alignSelf, gapBefore, width, maxWidth, minWidth, ...own } = child.rules;
+    const outer: Rules = {
+      ...(width && { width: width.kind === 'fixed' ? FIT : width }),
+      ...(maxWidth !== undefined && { maxWidth: maxWidth + padding.left + padding.right }),
+      ...(alignSelf && { alignSelf }),
+      ...(gapBefore !== undefined && { gapBefore }),
+      ...(own.height?.kind === 'fill' && { height: own.height }),
+    };
+    return {
+      id,
+      name: this.#names.take(`${child.name} inset`),
+      kind: 'container',
+      source: [],
+      rules: { flow: 'column', padding, ...outer },
+      children: [
+        { ...child, rules: { ...own, ...(width && { width }), ...(minWidth !== undefined && { minWidth }) } },
+      ],
+    };
+  }
+
+  #seated(seat: Seat): Part {
+    const { node, rules, box } = seat;
+    if (!isLeaf(node)) return this.#container(node, box, rules, false);
+    const { item } = node;
+    if (!item) throw new RangeError('A leaf of the reading has no item.');
+    const id = this.#id(box);
+    const { kind, paint, content } = leafOf(item, seat.textAlign);
+    return {
+      id,
+      name: this.#names.take(nameOf(node)),
+      kind,
+      source: [item.id],
+      rules: this.rounded(rules),
+      children: [],
+      ...(paint && { paint }),
+      ...(content && { content }),
+    };
+  }
+
+  /** Rules with their numbers as they go into the document. */
+  rounded(rules: Rules): Rules {
+    const tidy = (value: unknown): unknown => {
+      if (typeof value === 'number') return this.px(value);
+      if (typeof value === 'object' && value !== null)
+        return Object.fromEntries(Object.entries(value).map(([k, x]) => [k, tidy(x)]));
+      return value;
+    };
+    return tidy(rules) as Rules;
+  }
+
+  #container(node: Node, box: Rect, outer: Rules, isRoot: boolean): Part {
+    const id = this.#id(box);
+    const name = this.#names.take(nameOf(node));
+    const { rules, seats } = this.#content(node, box, isRoot);
+    const children = seats.map((s) => this.seat(s));
+    const pinned = node.pins.map((pin) => {
+      const part = this.seat({ node: pin, ...pinRules(pin, box, this) });
+      return { part, under: pin.order < Math.min(...node.children.map((c) => c.order), Infinity) };
+    });
+    const under = pinned.filter((p) => p.under).map((p) => p.part);
+    const over = pinned.filter((p) => !p.under).map((p) => p.part);
+    const { item } = node;
+    const picture = item?.kind === 'picture' || item?.kind === 'art' ? leafOf(item).content : undefined;
+    const part: Part = {
+      id,
+      name,
+      kind: 'container',
+      source: item ? [item.id] : [],
+      rules: { ...this.rounded(rules), ...this.rounded(outer) },
+      children: [...under, ...children, ...over],
+      ...(item && { paint: item.paint }),
+      ...(picture && { content: picture }),
+    };
+    return part;
+  }
+
+  #content(node: Node, box: Rect, isRoot: boolean): { rules: Rules; seats: Seat[] } {
+    if (node.children.length === 0) return { rules: { flow: 'column' }, seats: [] };
+    switch (node.flow) {
+      case 'row':
+        return planRow(node, box, this);
+      case 'grid':
+      case 'wrap':
+        return gridRules(node, box, this);
+      case 'free':
+        return this.#free(node, box);
+      default:
+        return this.#column(node, box, isRoot);
+    }
+  }
+
+  #free(node: Node, box: Rect): { rules: Rules; seats: Seat[] } {
+    const seats = node.children.map((child): Seat => ({ node: child, ...pinRules(child, box, this) }));
+    return { rules: { flow: 'free', height: fixed(box.height) }, seats };
+  }
+
+  #column(node: Node, box: Rect, isRoot: boolean): { rules: Rules; seats: Seat[] } {
+    const padding = columnPadding(node, box, this, isRoot);
+    const inner = {
+      x: box.x + padding.left,
+      y: box.y + padding.top,
+      width: box.width - padding.left - padding.right,
+      height: box.height - padding.top - padding.bottom,
+    };
+    const seats = node.children.map((c) => columnChild(c, inner, this));
+    const { gap, before } = this.gaps(node.children, 'column');
+    const align = usual(seats.map((s) => s.rules.alignSelf).filter((a) => a !== undefined)) ?? 'start';
+    const rules: Rules = {
+      flow: 'column',
+      ...(node.children.length > 1 && { gap }),
+      padding,
+      ...(align !== 'start' && { align }),
+    };
+    return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: before[i] })) };
+  }
+
+  /** The gap that most consecutive children share, and the odd ones by child. */
+  gaps(children: readonly Node[], axis: Axis, boxes?: readonly Rect[]): { gap: number; before: (number | undefined)[] } {
+    const placed = boxes ? children.map((c, i) => ({ ...c, box: boxes[i] ?? c.box })) : children;
+    const gaps = gapsOf(placed, axis);
+    const gap = this.px(commonest(gaps, this.tolerance.same).value);
+    const odd = gaps.map((g) => (near(g, gap, this.tolerance.same) ? undefined : this.px(g)));
+    return { gap, before: [undefined, ...odd] };
+  }
+
+  fits(node: Node): boolean {
+    return fitsContent(node, this.tolerance);
+  }
+
+  /** The height rule of a child that is `box` large: holders are as high as their content. */
+  heightRule(node: Node, box: Rect, width: Size): Size {
+    if (isText(node) || (isHolder(node) && node.children.length > 0)) return FIT;
+    const picture = node.item?.kind === 'picture' && box.height > 40;
+    if (picture && width.kind !== 'fixed') return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
+    return fixed(box.height);
+  }
+}
+
+/** The seat with what its parent's common rules leave to say. */
+export function withRules(seat: Seat, parent: { align: Align; gapBefore: number | undefined }): Seat {
+  const { alignSelf, ...rules } = seat.rules;
+  return {
+    ...seat,
+    rules: {
+      ...rules,
+      ...(alignSelf && alignSelf !== parent.align && { alignSelf }),
+      ...(parent.gapBefore !== undefined && { gapBefore: parent.gapBefore }),
+    },
+  };
+}
+
+/** The commonest of some words; the first of equals. */
+export function usual<T>(values: readonly T[]): T | undefined {
+  const counts = new Map<T, number>();
+  for (const v of values) counts.set(v, (counts.get(v) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
+
+function leafOf(item: Item, textAlign?: Seat['textAlign']): { kind: PartKind; paint?: Paint; content?: Content } {
+  switch (item.kind) {
+    case 'text': {
+      const align = textAlign ?? item.content.align;
+      return { kind: 'text', content: { ...item.content, align } };
+    }
+    case 'picture':
+      return { kind: 'picture', paint: item.paint, content: item.content };
+    case 'art':
+      return { kind: 'picture', paint: item.paint, content: item.content };
+    case 'shape':
+      return { kind: 'shape', paint: item.paint };
+  }
+}
+
+/** The room from the last child's end to the end of the box. */
+export const slackAfter = (nodes: readonly Node[], box: Rect): { right: number; bottom: number } => ({
+  right: right(box) - Math.max(...nodes.map((n) => right(n.box))),
+  bottom: bottom(box) - Math.max(...nodes.map((n) => bottom(n.box))),
+});

@@ -1,0 +1,153 @@
+import { bottom, FILL, FIT, fixed, right, type Edges, type Rect, type Rules, type Size } from '../model/index.js';
+import type { Builder, Seat } from './build.js';
+import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node } from './node.js';
+import { breakingRange, isRagged, isRigid, roundest, sides } from './widths.js';
+
+/** Even margins wider than this come from a limit on the content's width, not from padding. */
+const WIDE_MARGIN = 64;
+/** The padding that stays where such a limit no longer bites. */
+const NARROW_PADDING = 24;
+/** A picture that takes this share of the room gives way with it. */
+const LARGE = 0.6;
+
+/** The padding of a column: the least distance of its children from each edge, but for words that end early. */
+export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean): Edges {
+  const { children } = node;
+  const by = b.tolerance.same;
+  const left = Math.max(0, Math.min(...children.map((c) => c.box.x)) - box.x);
+  const rest = Math.max(0, right(box) - Math.max(...children.map((c) => right(c.box))));
+  const top = Math.max(0, Math.min(...children.map((c) => c.box.y)) - box.y);
+  const below = Math.max(0, bottom(box) - Math.max(...children.map((c) => bottom(c.box))));
+  const edges = children.filter((c) => right(box) - right(c.box) < rest + by);
+  const openRight = rest > left + by && edges.every(isRagged);
+  const even = near(left, rest, by * 1.5);
+  let [l, r] = [left, openRight ? left : rest];
+  const centred = even && left > by && children.every((c) => centredIn(c.box, box, by)) && children.every((c) => isText(c) || b.fits(c));
+  if (even && left > WIDE_MARGIN && (isRoot || box.width > 480)) l = r = NARROW_PADDING;
+  else if (centred && !b.fits(node)) l = r = Math.min(left, Math.max(top, 16));
+  else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
+  return { top: b.px(top), right: b.px(r), bottom: b.px(below), left: b.px(l) };
+}
+
+const centredIn = (inner: Rect, outer: Rect, by: number): boolean => {
+  const [l, r] = sides(inner, outer);
+  return near(l, r, by * 1.5);
+};
+
+type Place = 'flush' | 'start' | 'centre' | 'end';
+
+function placeIn(box: Rect, inner: Rect, by: number): Place {
+  const [l, r] = sides(box, inner);
+  if (l <= by && r <= by) return 'flush';
+  if (l <= by) return 'start';
+  if (r <= by) return 'end';
+  if (near(l, r, by * 1.5)) return 'centre';
+  return l <= r ? 'start' : 'end';
+}
+
+/** How a child sits across a column whose inner box is `inner`. */
+export function columnChild(node: Node, inner: Rect, b: Builder): Seat {
+  const by = b.tolerance.same;
+  const place = placeIn(node.box, inner, by);
+  if (isText(node)) return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);
+  if (isRigid(node)) return rigid(node, inner, place, b);
+  if (place === 'flush') return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
+  if (b.fits(node)) {
+    // A stack of words may reach further than they do; a button may not.
+    return inset({ node, rules: { width: FIT, ...aligned(place) }, box: node.box }, inner, place, by);
+  }
+  if (place === 'start' && isRagged(node) && node.box.x - inner.x <= by) {
+    const max = measureLimit(node, inner.width, b);
+    const width = Math.min(inner.width, max ?? inner.width);
+    return { node, rules: { width: FILL, ...(max !== undefined && { maxWidth: max }) }, box: { ...node.box, x: inner.x, width } };
+  }
+  return limited(node, inner, place, b);
+}
+
+const aligned = (place: Place): Rules => (place === 'flush' ? {} : { alignSelf: place });
+
+const spanning = (box: Rect, inner: Rect): Rect => ({ ...box, x: inner.x, width: inner.width });
+
+/** Keeps a child that is neither flush nor centred at its distance from the nearer edge. */
+function inset(seat: Seat, inner: Rect, place: Place, by: number): Seat {
+  const [l, r] = sides(seat.box, inner);
+  if (place === 'start' && l > by) return { ...seat, inset: { left: l } };
+  if (place === 'end' && r > by) return { ...seat, inset: { right: r } };
+  return seat;
+}
+
+/** A holder that is narrower than the room: it fills up to its drawn width, or keeps small distances at both sides. */
+function limited(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+  const [l, r] = sides(node.box, inner);
+  const by = b.tolerance.same;
+  if (place !== 'centre' && l <= WIDE_MARGIN && r <= WIDE_MARGIN)
+    return { node, rules: { width: FILL }, box: node.box, inset: { ...(l > by && { left: l }), ...(r > by && { right: r }) } };
+  if (place === 'centre' && l <= WIDE_MARGIN)
+    return { node, rules: { width: FILL }, box: node.box, inset: { left: l, right: l } };
+  return inset({ node, rules: { width: FILL, maxWidth: node.box.width, ...aligned(place) }, box: node.box }, inner, place, by);
+}
+
+function singleLine(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+  const by = b.tolerance.same;
+  const align = place === 'flush' ? 'start' : place;
+  const textAlign = place === 'centre' || place === 'end' ? place : 'start';
+  return inset({ node, rules: { width: FIT, alignSelf: align }, box: node.box, textAlign }, inner, place, by);
+}
+
+function paragraph(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+  const { item } = node;
+  if (item?.kind !== 'text') throw new RangeError('A paragraph is a text.');
+  const by = b.tolerance.same;
+  const [low, high] = breakingRange(item.content, node.box.width, item.lines.length, b.measurer);
+  const align = item.content.align;
+  const l = node.box.x - inner.x;
+  const offset = align === 'start' && place !== 'centre' && l > by ? l : 0;
+  const room = inner.width - offset;
+  const seat = { node, textAlign: align };
+  const insetLeft = offset > 0 ? { inset: { left: offset } } : {};
+  if (room >= low - by && room < high + by) {
+    const width = room;
+    return { ...seat, rules: { width: FILL }, box: { ...node.box, x: inner.x + offset, width }, ...insetLeft };
+  }
+  const max = Math.min(roundest(low, high), Math.max(low, room));
+  const x = align === 'centre' ? node.box.x + (node.box.width - max) / 2 : align === 'end' ? right(node.box) - max : node.box.x;
+  return { ...seat, rules: { width: FILL, maxWidth: max, ...aligned(align === 'start' ? 'start' : place) }, box: { ...node.box, x, width: max }, ...insetLeft };
+}
+
+/** The width at which the paragraphs in a ragged node break as drawn, where the room would break them otherwise. */
+function measureLimit(node: Node, room: number, b: Builder): number | undefined {
+  let [low, high] = [node.box.width, Infinity];
+  const visit = (n: Node): void => {
+    const { item } = n;
+    if (item?.kind === 'text' && item.lines.length > 1) {
+      const indent = n.box.x - node.box.x;
+      const [l, h] = breakingRange(item.content, n.box.width, item.lines.length, b.measurer);
+      low = Math.max(low, l + indent);
+      high = Math.min(high, h + indent);
+    }
+    n.children.forEach(visit);
+  };
+  visit(node);
+  if (room < high || !hasParagraph(node)) return undefined;
+  return low < high ? Math.min(roundest(low, high), room) : low;
+}
+
+function rigid(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+  const large = node.item?.kind === 'picture' && node.box.width >= inner.width * LARGE;
+  const flush = place === 'flush' || isRule(node);
+  const [l, r] = sides(node.box, inner);
+  const by = b.tolerance.same;
+  let width: Size = fixed(node.box.width);
+  if (flush && l <= by && r <= by) width = FILL;
+  else if (large) width = FILL;
+  const height = b.heightRule(node, node.box, width);
+  const rules: Rules = {
+    width,
+    height,
+    ...(width.kind === 'fill' && place !== 'flush' && { maxWidth: node.box.width }),
+    ...aligned(place),
+  };
+  if (isLeaf(node) && width.kind === 'fill' && place === 'flush')
+    return { node, rules: { width, height }, box: spanning(node.box, inner) };
+  return inset({ node, rules, box: node.box }, inner, place, by);
+}

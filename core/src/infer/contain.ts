@@ -1,0 +1,59 @@
+import type { Item } from '../drawing/index.js';
+import { area, bottom, right, type Rect } from '../model/index.js';
+
+/** A box with the items that it holds directly. */
+export interface Held {
+  readonly item: Item;
+  readonly order: number;
+  readonly children: Held[];
+}
+
+/** The least side of a shape that can hold others; thinner ones are rules. */
+const HOLDER_MIN = 8;
+/** Inside means inside but for this much, px: strokes and rounding reach over. */
+const EDGE = 1.6;
+
+const canHold = (item: Item): boolean =>
+  (item.kind === 'shape' || item.kind === 'picture') && Math.min(item.box.width, item.box.height) >= HOLDER_MIN;
+
+/** The part of an item that has to lie inside its holder: of a text the letters, whose lines may be taller. */
+export function coreBox(item: Item): Rect {
+  if (item.kind !== 'text') return item.box;
+  const size = item.content.runs[0]?.style.size ?? 16;
+  const [first, last] = [item.lines[0], item.lines.at(-1)];
+  if (!first || !last) return item.box;
+  const top = first.baseline - size * 0.74;
+  return { x: item.box.x, y: top, width: item.box.width, height: last.baseline + size * 0.2 - top };
+}
+
+function holds(holder: Item, inner: Rect): boolean {
+  const b = holder.box;
+  return (
+    inner.x >= b.x - EDGE &&
+    inner.y >= b.y - EDGE &&
+    right(inner) <= right(b) + EDGE &&
+    bottom(inner) <= bottom(b) + EDGE
+  );
+}
+
+/**
+ * Puts every item into the smallest box that holds it and was painted before it. Of equal boxes the earlier holds the
+ * later. Gives the items that only the frame holds.
+ */
+export function containment(items: readonly Item[]): Held[] {
+  const nodes = items.map((item, order): Held => ({ item, order, children: [] }));
+  const holders = nodes.filter((n) => canHold(n.item));
+  const roots: Held[] = [];
+  for (const node of nodes) {
+    const inner = coreBox(node.item);
+    let parent: Held | undefined;
+    for (const holder of holders) {
+      if (holder.order >= node.order) break;
+      if (!holds(holder.item, inner)) continue;
+      if (area(holder.item.box) < area(node.item.box) * 0.98) continue;
+      if (!parent || area(holder.item.box) <= area(parent.item.box)) parent = holder;
+    }
+    (parent?.children ?? roots).push(node);
+  }
+  return roots;
+}

@@ -1,0 +1,93 @@
+import { bottom, FILL, FIT, fixed, right, type Rect, type Rules } from '../model/index.js';
+import type { Builder, Seat } from './build.js';
+import { alike } from './group.js';
+import { isHolder, isText, near, type Node } from './node.js';
+import { commonest, gapsOf } from './stack.js';
+import { isRigid } from './widths.js';
+
+/** A card narrower than this is not worth a row of its own. */
+const CARD_MIN = 140;
+/** Cards do not have to keep more than this width. */
+const CARD_KEEPS = 260;
+/** Below this share of its drawn width a card goes to the next row. */
+const CARD_SHRINK = 0.75;
+
+/** Whether a single row is one of cards that go to further rows when there is no room. */
+export function repeats(node: Node, box: Rect, b: Builder): boolean {
+  const { children } = node;
+  const [first, last] = [children[0], children.at(-1)];
+  if (!first || !last || children.length < 3) return false;
+  const by = b.tolerance.same * 1.5;
+  const even = commonest(gapsOf(children, 'row'), by).count === children.length - 1;
+  if (!even || !children.every((c) => alike(c, first) && near(c.box.width, first.box.width, by))) return false;
+  if (!isHolder(first) || first.box.width < CARD_MIN) return false;
+  const [l, r] = [first.box.x - box.x, right(box) - right(last.box)];
+  return near(l, r, by) && first.box.height > 48;
+}
+
+interface Lines {
+  readonly rows: Node[][];
+  readonly gap: number;
+  readonly crossGap: number;
+}
+
+function linesOf(children: readonly Node[], b: Builder): Lines {
+  const rows: Node[][] = [];
+  for (const child of children) {
+    const row = rows.at(-1);
+    const last = row?.at(-1);
+    if (row && last && child.box.x > last.box.x) row.push(child);
+    else rows.push([child]);
+  }
+  const gaps = rows.flatMap((row) => gapsOf(row, 'row'));
+  const down = rows.slice(1).map((row, i) => {
+    const above = rows[i] as Node[];
+    return Math.min(...row.map((n) => n.box.y)) - Math.max(...above.map((n) => bottom(n.box)));
+  });
+  const gap = b.px(commonest(gaps, b.tolerance.same).value);
+  return { rows, gap, crossGap: down.length > 0 ? b.px(commonest(down, b.tolerance.same).value) : gap };
+}
+
+/** Rows of alike things: columns that repeat when the things share the width, else a wrap of things that fit. */
+export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
+  const { children } = node;
+  const { rows, gap, crossGap } = linesOf(children, b);
+  const [left, top] = [Math.min(...children.map((c) => c.box.x)), Math.min(...children.map((c) => c.box.y))];
+  const rest = Math.max(0, right(box) - Math.max(...children.map((c) => right(c.box))));
+  const by = b.tolerance.same;
+  const l = Math.max(0, left - box.x);
+  const full = near(l, rest, by * 1.5);
+  const padding = {
+    top: b.px(Math.max(0, top - box.y)),
+    right: b.px(full ? rest : Math.min(l, rest)),
+    bottom: b.px(Math.max(0, bottom(box) - Math.max(...children.map((c) => bottom(c.box))))),
+    left: b.px(l),
+  };
+  const gaps = { gap, ...(crossGap !== gap && { crossGap }) };
+  const wide = Math.max(...rows.map((r) => r.length));
+  const shares = full && node.flow !== 'wrap' && children.every((c) => isHolder(c) || c.box.width > CARD_MIN);
+  if (!shares) {
+    const seats = children.map((c): Seat => {
+      const width = isText(c) || b.fits(c) ? (isRigid(c) ? fixed(c.box.width) : FIT) : fixed(c.box.width);
+      return { node: c, box: c.box, rules: { width, height: b.heightRule(c, c.box, width) } };
+    });
+    return { rules: { flow: 'wrap', ...gaps, padding }, seats };
+  }
+  const inner = box.width - padding.left - padding.right;
+  const track = (inner - gap * (wide - 1)) / wide;
+  const min = Math.floor(Math.min(track * CARD_SHRINK, CARD_KEEPS));
+  const seats = rows.flatMap((row) =>
+    row.map((c, i): Seat => {
+      const seatBox = { ...c.box, x: box.x + padding.left + i * (track + gap), width: track };
+      const height = b.heightRule(c, seatBox, FILL);
+      const stretched = height.kind === 'fit' && sameHeight(row, by);
+      return { node: c, box: seatBox, rules: { width: FILL, height: stretched ? FILL : height } };
+    }),
+  );
+  // More columns than drawn would leave the drawn ones too narrow to be told from a mistake: cap by the min.
+  const least = Math.max(min, Math.floor((inner - gap * wide) / (wide + 1)) + 1);
+  return { rules: { flow: 'grid', columns: { kind: 'repeat', min: least }, ...gaps, padding, align: 'stretch' }, seats };
+}
+
+const sameHeight = (row: readonly Node[], by: number): boolean =>
+  row.every((c) => near(c.box.height, row[0]?.box.height ?? NaN, by));

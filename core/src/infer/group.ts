@@ -1,0 +1,84 @@
+import { bottom, overlap, right, type Rect } from '../model/index.js';
+import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
+import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
+
+/** Searches for the cheapest way to nest nodes into rows and columns. */
+export class Grouper {
+  readonly #tolerance: Tolerance;
+  readonly #known = new Map<string, Priced>();
+
+  constructor(tolerance: Tolerance) {
+    this.#tolerance = tolerance;
+  }
+
+  /** The nodes as one: a single one as it is, several as the cheapest nest of stacks. */
+  group(nodes: readonly Node[]): Node {
+    return this.#best(nodes).node;
+  }
+
+  #best(nodes: readonly Node[]): Priced {
+    const [only] = nodes;
+    if (nodes.length === 1 && only) return { node: only, cost: 0 };
+    const key = nodes.map((n) => n.order).sort((a, b) => a - b).join();
+    const known = this.#known.get(key);
+    if (known) return known;
+    const tries = (['column', 'row'] as const).map((axis) => this.#cut(nodes, axis)).filter((t) => t !== undefined);
+    const best = tries.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
+    const result = best ?? { node: groupNode('free', nodes.toSorted((a, b) => a.order - b.order)), cost: nodes.length * 4 };
+    this.#known.set(key, result);
+    return result;
+  }
+
+  #cut(nodes: readonly Node[], axis: Axis): Priced | undefined {
+    const cut = slabs(nodes, axis);
+    if (cut.length < 2) return undefined;
+    const children = cut.map((slab) => this.#best(slab));
+    const nested = nestByGaps(children, axis, this.#tolerance);
+    if (axis !== 'column') return nested;
+    const lines = this.#linesOfAlike(cut);
+    return lines && lines.cost < nested.cost ? lines : nested;
+  }
+
+  /** Several rows of alike things: a grid when the columns line up, a wrap when they only follow each other. */
+  #linesOfAlike(rows: readonly Node[][]): Priced | undefined {
+    const lines = rows.map((row) => row.toSorted((a, b) => a.box.x - b.box.x));
+    const all = lines.flat();
+    const [first] = all;
+    if (!first || lines.length < 2 || !lines.some((l) => l.length > 1)) return undefined;
+    if (!all.every((n) => alike(n, first))) return undefined;
+    const by = this.#tolerance.same;
+    const wide = lines[0] ?? [];
+    const aligned = lines.every(
+      (line) => line.length <= wide.length && line.every((n, i) => near(n.box.x, wide[i]?.box.x ?? NaN, by)),
+    );
+    const sameWidth = all.every((n) => near(n.box.width, first.box.width, by));
+    const full = lines.slice(0, -1).every((l) => l.length === wide.length);
+    if (aligned && sameWidth && full && wide.length > 1) return { node: groupNode('grid', all), cost: 3 };
+    const gaps = lines.flatMap((l) => gapsOf(l, 'row'));
+    const even = gaps.length > 0 && commonest(gaps, by).count === gaps.length;
+    const sameStart = lines.every((l) => near(l[0]?.box.x ?? NaN, first.box.x, by));
+    return even && sameStart && !all.every(isText) ? { node: groupNode('wrap', all), cost: 3 } : undefined;
+  }
+}
+
+/** Whether two nodes look like copies of one thing: both painted or both not, alike in make-up or in size. */
+export function alike(a: Node, b: Node): boolean {
+  if (a.signature === b.signature) return true;
+  if (isLeaf(a) !== isLeaf(b) || a.item?.kind !== b.item?.kind || !a.item) return false;
+  return near(a.box.height, b.box.height, 2) && near(a.box.width, b.box.width, 2);
+}
+
+/** Whether two boxes cover each other by more than touching: by `by` px each way. */
+export function covers(a: Rect, b: Rect, by = 1): boolean {
+  const [w, h] = overlap(a, b);
+  return w > by && h > by;
+}
+
+/** Whether `box` lies nearer to the corner of `outer` than half its size: a badge, a floating button. */
+export const cornerDistance = (outer: Rect, box: Rect): number =>
+  Math.min(
+    Math.hypot(right(outer) - right(box), bottom(outer) - bottom(box)),
+    Math.hypot(right(outer) - right(box), box.y - outer.y),
+    Math.hypot(box.x - outer.x, bottom(outer) - bottom(box)),
+    Math.hypot(box.x - outer.x, box.y - outer.y),
+  );

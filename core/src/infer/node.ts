@@ -1,0 +1,50 @@
+import type { Item } from '../drawing/index.js';
+import { type Rect } from '../model/index.js';
+
+/** A thing that the reader has found: a leaf item, a painted box with what it holds, or a group without paint. */
+export interface Node {
+  readonly box: Rect;
+  /** The box that decides whether white space runs clear past it: a text's letters rather than its lines. */
+  readonly core: Rect;
+  /** The item that paints it; a group has none. */
+  readonly item?: Item;
+  readonly flow?: 'column' | 'row' | 'wrap' | 'grid' | 'free';
+  /** In flow, in visual order. */
+  readonly children: readonly Node[];
+  /** Out of flow, in paint order. */
+  readonly pins: readonly Node[];
+  /** Equal for things that are made alike. */
+  readonly signature: string;
+  /** The paint order of its first item. */
+  readonly order: number;
+}
+
+/** How far apart two lengths may be and still count as meant to be the same, in px. */
+export interface Tolerance {
+  readonly same: number;
+}
+
+export const near = (a: number, b: number, by: number): boolean => Math.abs(a - b) <= by;
+
+export const isLeaf = (node: Node): boolean => node.children.length === 0 && node.pins.length === 0;
+export const isText = (node: Node): boolean => node.item?.kind === 'text' && isLeaf(node);
+/** A painted box, picture or group that holds others. */
+export const isHolder = (node: Node): boolean => !isLeaf(node);
+
+export const lineCount = (node: Node): number => (node.item?.kind === 'text' ? node.item.lines.length : 0);
+
+/** A thin bar: a separator, an underline or the edge of a bar. */
+export const isRule = (node: Node): boolean =>
+  isLeaf(node) && node.item?.kind === 'shape' && Math.min(node.box.width, node.box.height) <= RULE_THICKNESS;
+
+const RULE_THICKNESS = 2.5;
+
+/** All leaves and painted boxes below and including a node. */
+export function* itemsBelow(node: Node): Generator<Item> {
+  if (node.item) yield node.item;
+  for (const child of node.children) yield* itemsBelow(child);
+  for (const pin of node.pins) yield* itemsBelow(pin);
+}
+
+/** Whether a text of several lines lies in the node, in flow. */
+export const hasParagraph = (node: Node): boolean => lineCount(node) > 1 || node.children.some(hasParagraph);

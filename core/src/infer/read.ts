@@ -1,0 +1,142 @@
+import type { Drawing, Item } from '../drawing/index.js';
+import { FIT, fixed, right, round, updatePart, walk, type Part, type Rect, type Structure } from '../model/index.js';
+import { Engine, itemBoxes, reflow } from '../layout/index.js';
+import type { TextMeasurer } from '../text/index.js';
+import { Builder } from './build.js';
+import { containment } from './contain.js';
+import type { Node, Tolerance } from './node.js';
+import { markPatterns } from './patterns.js';
+import { TreeBuilder } from './tree.js';
+
+/** How far reading has come; `done` runs from 0 to 1. */
+export interface Progress {
+  readonly stage: 'containing' | 'grouping' | 'sizing' | 'checking';
+  readonly done: number;
+}
+
+export interface ReadOptions {
+  /** Called between stages; throwing from it cancels the reading. */
+  readonly onProgress?: (progress: Progress) => void;
+}
+
+/** The largest deviation, px, that may be reported as a snap; beyond it the place is pinned as drawn. */
+export const MAX_SNAP = 1.5;
+/** What a drawing on its grid may be off by, px. */
+export const EXACT = 0.5;
+
+/** Whether the drawing keeps to half pixels; one that does not was moved off its grid. */
+function toleranceOf(items: readonly Item[]): Tolerance {
+  const edges = items.flatMap((i) => (i.kind === 'shape' ? [i.box.x, i.box.y, right(i.box)] : []));
+  const off = edges.filter((n) => Math.abs(n * 2 - Math.round(n * 2)) > 0.11);
+  return { same: edges.length > 3 && off.length > edges.length * 0.5 ? 2 : 1.1 };
+}
+
+/**
+ * Reads a drawing into the structure that it most likely stands for. Deterministic: the same drawing gives the same
+ * structure. At the drawn width every item stands within {@link EXACT} px of where it was drawn, or within the
+ * structure's `snap`.
+ */
+export function readStructure(drawing: Drawing, measurer: TextMeasurer, options: ReadOptions = {}): Structure {
+  const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
+  tell('containing', 0);
+  const held = containment(drawing.items);
+  tell('grouping', 0.25);
+  const tolerance = toleranceOf(drawing.items);
+  const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
+  const content = new TreeBuilder(tolerance).content(held, frame, false);
+  tell('sizing', 0.5);
+  const node: Node = {
+    box: frame,
+    core: frame,
+    children: content.children,
+    pins: content.pins,
+    signature: '',
+    order: -1,
+    ...(content.flow && { flow: content.flow }),
+  };
+  const builder = new Builder(tolerance, measurer);
+  const draft = builder.root(drawing, node);
+  tell('checking', 0.75);
+  const root = markPatterns(settle(draft, builder.targets, drawing, builder.engine));
+  tell('checking', 1);
+  const base: Structure = {
+    version: 1,
+    name: drawing.name,
+    drawn: { width: drawing.width, height: drawing.height },
+    snap: 0,
+    root,
+  };
+  const off = deviations(base, drawing, builder.engine).reduce((max, d) => Math.max(max, d.by), 0);
+  return { ...base, snap: off > EXACT ? round(off + 0.005, 2) : 0 };
+}
+
+/** How far each item stands from where it was drawn, largest edge distance in px, at the drawn width. */
+export function deviations(structure: Structure, drawing: Drawing, engine: Engine): { item: string; by: number }[] {
+  const placed = itemBoxes(structure, reflow(structure.root, structure.drawn.width, engine));
+  return drawing.items.map((item) => {
+    const box = placed.get(item.id);
+    return { item: item.id, by: box ? distance(box, item.box) : Infinity };
+  });
+}
+
+const distance = (a: Rect, b: Rect): number =>
+  Math.max(
+    Math.abs(a.x - b.x),
+    Math.abs(a.y - b.y),
+    Math.abs(a.x + a.width - b.x - b.width),
+    Math.abs(a.y + a.height - b.y - b.height),
+  );
+
+/**
+ * Makes the tree stand where it was drawn: while an item is off by more than may be called a snap, the innermost
+ * container that misplaces a child is pinned as drawn.
+ */
+function settle(draft: Part, targets: ReadonlyMap<string, Rect>, drawing: Drawing, engine: Engine): Part {
+  let root = draft;
+  const width = drawing.width;
+  for (let guard = 0; guard < 400; guard++) {
+    const placed = reflow(root, width, engine).parts;
+    const wrong = firstMisplaced(root, placed, targets);
+    if (!wrong) return root;
+    root = updatePart(root, wrong.id, (part) => pinnedAsDrawn(part, targets));
+  }
+  return root;
+}
+
+function firstMisplaced(root: Part, placed: ReadonlyMap<string, Rect>, targets: ReadonlyMap<string, Rect>): Part | undefined {
+  let found: Part | undefined;
+  for (const part of walk(root)) {
+    const [own, meant] = [placed.get(part.id), targets.get(part.id)];
+    if (!own || !meant || part.kind !== 'container' || part.rules.flow === 'free') continue;
+    const wrong = part.children.some((child) => {
+      const [box, target] = [placed.get(child.id), targets.get(child.id)];
+      if (!box || !target) return true;
+      const relative = { ...box, x: box.x - own.x + meant.x, y: box.y - own.y + meant.y };
+      return distance(relative, target) > MAX_SNAP * 0.6;
+    });
+    if (wrong) found = part;
+  }
+  return found;
+}
+
+/** A container whose flow cannot reproduce the drawing: its children hang where they were drawn. */
+function pinnedAsDrawn(part: Part, targets: ReadonlyMap<string, Rect>): Part {
+  const own = targets.get(part.id);
+  if (!own) return part;
+  const { flow: _flow, gap: _gap, crossGap: _cross, padding: _pad, align: _align, justify: _just, columns: _cols, ...kept } = part.rules;
+  const children = part.children.map((child) => {
+    const box = targets.get(child.id) ?? own;
+    const { alignSelf: _a, gapBefore: _g, minWidth: _mn, maxWidth: _mx, ...rules } = child.rules;
+    const across = rules.width?.kind === 'fill' ? { left: box.x - own.x, right: right(own) - right(box) } : { left: box.x - own.x };
+    return {
+      ...child,
+      rules: {
+        ...rules,
+        pin: { ...across, top: box.y - own.y },
+        width: rules.width?.kind === 'fill' ? rules.width : child.kind === 'text' ? FIT : fixed(box.width),
+        height: child.kind === 'text' ? FIT : fixed(box.height),
+      },
+    };
+  });
+  return { ...part, rules: { ...kept, flow: 'free', height: kept.height?.kind === 'fill' ? kept.height : fixed(own.height) }, children };
+}

@@ -1,0 +1,240 @@
+import { bottom, FILL, FIT, fixed, right, type Align, type Gap, type Rect, type Rules, type Size } from '../model/index.js';
+import { withRules, usual, type Builder, type Seat } from './build.js';
+import { gridRules, repeats } from './grids.js';
+import { isHolder, isRule, isText, near, type Node } from './node.js';
+import { commonest, gapsOf } from './stack.js';
+import { breakingRange, isRagged, isRigid, roundest } from './widths.js';
+
+/** A gap this much larger than the others of its row holds the ends apart. */
+const APART = 1.6;
+/** A child up to this share of its row beside a larger one is a rail: it keeps its width. */
+const RAIL = 0.4;
+
+interface Plan {
+  readonly widths: Size[];
+  readonly boxes: Rect[];
+  readonly gap: Gap;
+  readonly before: (number | undefined)[];
+  readonly justify?: 'centre' | 'end';
+}
+
+/** The rules of a row and how its children sit in it. */
+export function planRow(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
+  const { children } = node;
+  const by = b.tolerance.same;
+  if (repeats(node, box, b)) return gridRules(node, box, b);
+  const [first, last] = [children[0], children.at(-1)];
+  if (!first || !last) return { rules: { flow: 'row' }, seats: [] };
+  const top = Math.max(0, Math.min(...children.map((c) => c.box.y)) - box.y);
+  const below = Math.max(0, bottom(box) - Math.max(...children.map((c) => bottom(c.box))));
+  let [left, rest] = [Math.max(0, first.box.x - box.x), Math.max(0, right(box) - right(last.box))];
+  const rigid = children.every((c) => b.fits(c));
+  let justify: Plan['justify'];
+  if (!near(left, rest, by * 1.5)) {
+    // Packed to one side: the nearer edge tells the padding of both.
+    if (rest > left) rest = !rigid && !isRagged(last) && rest < 64 ? rest : left;
+    else if (rigid) {
+      justify = 'end';
+      left = rest;
+    }
+  } else if (rigid && left > by && !b.fits(node)) {
+    justify = 'centre';
+    left = rest = Math.min(left, Math.max(top, 12));
+  }
+  const inner = { x: box.x + left, y: box.y + top, width: box.width - left - rest, height: box.height - top - below };
+  const plan = { ...planWidths(children, inner, b), ...(justify && { justify }) };
+  const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
+  const { align, seats } = seatAcross(children, plan, inner, b);
+  const rules: Rules = {
+    flow: 'row',
+    ...(children.length > 1 && { gap: plan.gap }),
+    padding,
+    ...(align !== 'start' && { align }),
+    ...(plan.justify && { justify: plan.justify }),
+  };
+  return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] })) };
+}
+
+const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
+  !b.fits(node) || (isRigid(node) && node.box.width >= inner.width * 0.35) || (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24);
+
+/** Decides the widths of a row's children from how they share its inner width. */
+function planWidths(children: readonly Node[], inner: Rect, b: Builder): Plan {
+  const by = b.tolerance.same;
+  const boxes = children.map((c) => c.box);
+  const widths = children.map((c): Size => (isRigid(c) ? fixed(c.box.width) : b.fits(c) ? FIT : fixed(c.box.width)));
+  const flexible = children.map((c) => isFlexible(c, inner, b));
+  const last = children.at(-1) as Node;
+  const reaches = right(last.box) >= right(inner) - by;
+  const open = !reaches && isRagged(last);
+  const plain = (): Plan => ({ widths, boxes, ...b.gaps(children, 'row', boxes) });
+  if (!reaches && !open) {
+    if (flexible.some(Boolean)) growAll(children, flexible, widths, b);
+    return plain();
+  }
+  if (flexible.some(Boolean)) {
+    shareRoom(children, flexible, widths, boxes, inner, b);
+    return plain();
+  }
+  if (children.length === 1 || !reaches) return plain();
+  return endsApart(children, widths, boxes, b);
+}
+
+/** Holders in a row that does not reach its end: they may grow up to what was drawn. */
+function growAll(children: readonly Node[], flexible: readonly boolean[], widths: Size[], b: Builder): void {
+  children.forEach((c, i) => {
+    if (flexible[i] && !isRigid(c)) widths[i] = fixed(b.px(c.box.width));
+  });
+}
+
+/** Shares the room of a row that is full: alike widths evenly, else the largest takes what the rails leave. */
+function shareRoom(
+  children: readonly Node[],
+  flexible: readonly boolean[],
+  widths: Size[],
+  boxes: Rect[],
+  inner: Rect,
+  b: Builder,
+): void {
+  const by = b.tolerance.same;
+  stretchRagged(children, flexible, boxes, inner, b);
+  const flex = children.map((_, i) => i).filter((i) => flexible[i]);
+  const widthOf = (i: number) => boxes[i]?.width ?? 0;
+  const largest = flex.reduce((m, i) => (widthOf(i) > widthOf(m) ? i : m), flex[0] ?? 0);
+  const equal = flex.filter((i) => near(widthOf(i), widthOf(largest), by * 1.5));
+  const weights = flex.length > 1 && equal.length < flex.length ? smallRatio(flex.map(widthOf), by) : undefined;
+  flex.forEach((i, k) => {
+    const child = children[i] as Node;
+    if (equal.includes(i)) widths[i] = FILL;
+    else if (weights) widths[i] = { kind: 'fill', weight: weights[k] ?? 1 };
+    else if (isRagged(child) && widthOf(i) > inner.width * RAIL) widths[i] = FILL;
+    else widths[i] = fixed(widthOf(i));
+  });
+  if (weights) equal.forEach((i) => (widths[i] = { kind: 'fill', weight: weights[flex.indexOf(i)] ?? 1 }));
+}
+
+/** Lets boxes whose right edge is only where words end reach to the next child's gap, or to the end. */
+function stretchRagged(children: readonly Node[], flexible: readonly boolean[], boxes: Rect[], inner: Rect, b: Builder): void {
+  const gaps = gapsOf(children, 'row');
+  const sure = gaps.filter((_, i) => !(flexible[i] && isRagged(children[i] as Node)));
+  children.forEach((child, i) => {
+    if (!flexible[i] || !isRagged(child)) return;
+    const next = children[i + 1];
+    const end = next ? next.box.x : right(inner);
+    const room = end - child.box.x;
+    const range = paragraphRange(child, b);
+    const twin = children.find((c, k) => k !== i && flexible[k] && !isRagged(c));
+    // As wide as its neighbour, where that leaves a sensible gap: two halves.
+    const half = twin && next === twin ? room - twin.box.width : NaN;
+    let gap = next ? (sure.length > 0 ? commonest(sure, b.tolerance.same).value : (gaps[i] ?? 0)) : 0;
+    if (half >= 0 && half <= 120 && twin && twin.box.width >= range[0] && twin.box.width < range[1]) gap = half;
+    else if (next && sure.length === 0) gap = Math.max(0, roundest(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
+    const width = Math.max(range[0], Math.min(room - gap, room));
+    boxes[i] = { ...child.box, width: width < range[1] + 1 ? width : Math.min(width, room) };
+  });
+}
+
+function paragraphRange(node: Node, b: Builder): [number, number] {
+  let [low, high] = [node.box.width, Infinity];
+  const visit = (n: Node): void => {
+    if (n.item?.kind === 'text' && n.item.lines.length > 1) {
+      const indent = n.box.x - node.box.x;
+      const [l, h] = breakingRange(n.item.content, n.box.width, n.item.lines.length, b.measurer);
+      low = Math.max(low, l + indent);
+      high = Math.min(high, h + indent);
+    }
+    n.children.forEach(visit);
+  };
+  visit(node);
+  return [low, Math.max(high, low + 0.5)];
+}
+
+/** Small whole numbers in whose ratio the widths stand, or undefined. */
+function smallRatio(widths: readonly number[], by: number): number[] | undefined {
+  const total = widths.reduce((s, w) => s + w, 0);
+  for (let parts = widths.length; parts <= 6; parts++) {
+    const unit = total / parts;
+    const whole = widths.map((w) => Math.round(w / unit));
+    if (whole.every((n, i) => n >= 1 && near(n * unit, widths[i] ?? 0, by)) && whole.reduce((s, n) => s + n, 0) === parts)
+      return whole;
+  }
+  return undefined;
+}
+
+/** A row of things that keep their size and still reach both ends. */
+function endsApart(children: readonly Node[], widths: Size[], boxes: Rect[], b: Builder): Plan {
+  const gaps = gapsOf(children, 'row');
+  const even = commonest(gaps, b.tolerance.same * 1.5).count === gaps.length;
+  const largest = Math.max(...gaps);
+  if (even && (children.length === 2 || largest > 32)) return { widths, boxes, gap: 'between', before: [] };
+  const sorted = gaps.toSorted((x, y) => x - y);
+  const second = sorted.at(-2) ?? 0;
+  const at = gaps.indexOf(largest);
+  if (largest > Math.max(second * APART, second + 8)) {
+    const others = gaps.filter((_, i) => i !== at);
+    const common = commonest(others, b.tolerance.same).value;
+    grow(at, children, widths, boxes, largest - common);
+  } else if (children.length === 3 && largest > 32) {
+    // A middle between unequal ends: the ends share the room evenly when it is truly in the middle.
+    const [start, middle, end] = children as [Node, Node, Node];
+    const centre = (start.box.x + right(end.box)) / 2;
+    if (near(middle.box.x + middle.box.width / 2, centre, b.tolerance.same * 2)) return { widths, boxes, gap: 'between', before: [] };
+    grow(at, children, widths, boxes, largest - second);
+  }
+  return { widths, boxes, ...b.gaps(children, 'row', boxes) };
+}
+
+/** Lets the words before a wide gap take its room. */
+function grow(at: number, children: readonly Node[], widths: Size[], boxes: Rect[], by: number): void {
+  const child = children[at];
+  const box = boxes[at];
+  if (!child || !box || isRigid(child) || (child.item && !isText(child))) return;
+  widths[at] = FILL;
+  boxes[at] = { ...box, width: box.width + by };
+}
+
+/** How the children stand across the row. */
+function seatAcross(children: readonly Node[], plan: Plan, inner: Rect, b: Builder): { align: Align; seats: Seat[] } {
+  const by = b.tolerance.same;
+  const based = baselineRow(children, by);
+  const places = children.map((c) => acrossPlace(c, inner, by));
+  const tall = children.filter((c, i) => places[i] === 'full' && isHolder(c));
+  const words = places.filter((p) => p !== 'full' && p !== 'odd');
+  const align: Align = based ? 'baseline' : (usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : 'centre');
+  const seats = children.map((node, i): Seat => {
+    const width = plan.widths[i] ?? FIT;
+    const box = plan.boxes[i] ?? node.box;
+    const place = places[i];
+    const height = b.heightRule(node, box, width);
+    const stretch = place === 'full' && tall.length > 1 && isHolder(node);
+    const seat: Seat = {
+      node,
+      box,
+      rules: {
+        width,
+        height: stretch || (isRule(node) && place === 'full' && node.box.height > node.box.width && tall.length > 0) ? FILL : height,
+        alignSelf: place === 'full' || based ? align : place === 'odd' ? 'start' : (place as Align),
+      },
+    };
+    return place === 'odd' && !based ? { ...seat, inset: { top: node.box.y - inner.y } } : seat;
+  });
+  return { align, seats };
+}
+
+function acrossPlace(node: Node, inner: Rect, by: number): 'full' | 'start' | 'centre' | 'end' | 'odd' {
+  const [above, below] = [node.box.y - inner.y, bottom(inner) - bottom(node.box)];
+  if (above <= by && below <= by) return 'full';
+  if (near(above, below, by * 1.5)) return 'centre';
+  if (above <= by) return 'start';
+  return below <= by ? 'end' : 'odd';
+}
+
+/** Texts of unlike sizes on one line: their baselines agree although neither tops nor middles do. */
+function baselineRow(children: readonly Node[], by: number): boolean {
+  const texts = children.filter(isText);
+  if (texts.length < 2 || texts.length < children.length) return false;
+  const bases = texts.map((t) => (t.item?.kind === 'text' ? (t.item.lines[0]?.baseline ?? 0) : 0));
+  const middles = texts.map((t) => t.box.y + t.box.height / 2);
+  const level = (ns: readonly number[]) => Math.max(...ns) - Math.min(...ns);
+  return level(bases) <= by && level(middles) > by;
+}

@@ -1,0 +1,143 @@
+import { bottom, right, union, type Rect } from '../model/index.js';
+import { isRule, near, type Node, type Tolerance } from './node.js';
+import { holderSignature } from './signature.js';
+
+export type Axis = 'row' | 'column';
+
+export const startOf = (box: Rect, axis: Axis): number => (axis === 'row' ? box.x : box.y);
+export const endOf = (box: Rect, axis: Axis): number => (axis === 'row' ? right(box) : bottom(box));
+export const other = (axis: Axis): Axis => (axis === 'row' ? 'column' : 'row');
+
+/** White space may be this much less than none: antialiased edges and tight lines touch. */
+const CLEAR = -1;
+
+/** Cuts nodes wherever white space runs clear across; one slab means that there is no such place. */
+export function slabs(nodes: readonly Node[], axis: Axis): Node[][] {
+  const sorted = nodes.toSorted((a, b) => startOf(a.core, axis) - startOf(b.core, axis) || a.order - b.order);
+  const found: Node[][] = [];
+  let reach = -Infinity;
+  for (const node of sorted) {
+    if (startOf(node.core, axis) - reach >= CLEAR || found.length === 0) found.push([]);
+    found.at(-1)?.push(node);
+    reach = Math.max(reach, endOf(node.core, axis));
+  }
+  return found;
+}
+
+/** The spaces between consecutive nodes along an axis. */
+export const gapsOf = (nodes: readonly Node[], axis: Axis): number[] =>
+  nodes.slice(1).map((n, i) => startOf(n.box, axis) - endOf((nodes[i] as Node).box, axis));
+
+/** The value that most numbers share within `by`, and how many do. */
+export function commonest(numbers: readonly number[], by: number): { value: number; count: number } {
+  let best = { value: numbers[0] ?? 0, count: 0 };
+  for (const n of numbers) {
+    const alike = numbers.filter((m) => near(m, n, by));
+    const value = alike.reduce((s, m) => s + m, 0) / alike.length;
+    if (alike.length > best.count) best = { value, count: alike.length };
+  }
+  return best;
+}
+
+/** How many nodes stand out of line across the axis when the rest shares its start, middle or end. */
+export function outOfLine(nodes: readonly Node[], axis: Axis, tolerance: Tolerance): number {
+  const across = other(axis);
+  const places = [
+    nodes.map((n) => startOf(n.box, across)),
+    nodes.map((n) => (startOf(n.box, across) + endOf(n.box, across)) / 2),
+    nodes.map((n) => endOf(n.box, across)),
+  ];
+  return nodes.length - Math.max(...places.map((p) => commonest(p, tolerance.same).count));
+}
+
+export function groupNode(flow: NonNullable<Node['flow']>, children: readonly Node[], pins: readonly Node[] = []): Node {
+  return {
+    box: union(children.map((c) => c.box)),
+    core: union(children.map((c) => c.core)),
+    flow,
+    children,
+    pins,
+    signature: holderSignature(undefined, flow, children),
+    order: Math.min(...children.map((c) => c.order), ...pins.map((c) => c.order)),
+  };
+}
+
+/** The prices of what must be said to rebuild a drawing; see {@link stackCost}. */
+const PRICE = {
+  /** A container. */
+  container: 1,
+  /** The gap that a stack's children share. */
+  gap: 1,
+  /** A gap that differs from its stack's. */
+  oddGap: 1.1,
+  /** A child that is out of line. */
+  outOfLine: 0.8,
+  /** Another copy of something that has been described. */
+  copy: 0.15,
+  /** A group whose own spaces are wider than those around it: it would be seen as something else. */
+  looseGroup: 1.5,
+} as const;
+
+export interface Priced {
+  readonly node: Node;
+  readonly cost: number;
+}
+
+/**
+ * The price of a stack: what must be said to place its children. Alike children are paid for once.
+ */
+export function stackCost(children: readonly Priced[], axis: Axis, tolerance: Tolerance): number {
+  const nodes = children.map((c) => c.node);
+  const gaps = gapsOf(nodes, axis);
+  const usual = commonest(gaps, tolerance.same);
+  const odd = gaps.length - usual.count;
+  const seen = new Set<string>();
+  let inner = 0;
+  for (const { node, cost } of children) {
+    inner += seen.has(node.signature) ? Math.min(cost, PRICE.copy) : cost;
+    seen.add(node.signature);
+  }
+  const smallest = Math.min(...gaps);
+  const loose = new Set(
+    nodes
+      .filter((n) => !n.item && n.flow && n.flow !== 'free' && n.children.length > 1)
+      .filter((n) => {
+        const inside = gapsOf(n.children, n.flow === 'row' ? 'row' : 'column');
+        return Math.min(...inside) > smallest + tolerance.same && !n.children.some(isRule);
+      })
+      .map((n) => n.signature),
+  );
+  return (
+    PRICE.container +
+    PRICE.gap +
+    odd * PRICE.oddGap +
+    outOfLine(nodes, axis, tolerance) * PRICE.outOfLine +
+    loose.size * PRICE.looseGroup +
+    inner
+  );
+}
+
+/**
+ * Nests a stack by its gaps: things that stand closer than the rest belong together, when saying so is cheaper than
+ * naming each odd gap.
+ */
+export function nestByGaps(children: readonly Priced[], axis: Axis, tolerance: Tolerance): Priced {
+  const nodes = children.map((c) => c.node);
+  let best: Priced = { node: groupNode(axis, nodes), cost: stackCost(children, axis, tolerance) };
+  if (children.length < 3) return best;
+  const gaps = gapsOf(nodes, axis);
+  const levels = [...new Set(gaps.map((g) => Math.round(g)))].sort((a, b) => a - b);
+  for (const level of levels.slice(1)) {
+    const runs: Priced[][] = [];
+    children.forEach((child, i) => {
+      const before = gaps[i - 1];
+      if (i === 0 || (before !== undefined && before > level - 1 - tolerance.same / 2 + 0.5)) runs.push([child]);
+      else runs.at(-1)?.push(child);
+    });
+    if (runs.length < 2 || runs.length === children.length) continue;
+    const grouped = runs.map((run) => (run.length === 1 ? (run[0] as Priced) : nestByGaps(run, axis, tolerance)));
+    const cost = stackCost(grouped, axis, tolerance);
+    if (cost < best.cost - 1e-9) best = { node: groupNode(axis, grouped.map((g) => g.node)), cost };
+  }
+  return best;
+}

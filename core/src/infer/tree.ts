@@ -1,0 +1,123 @@
+import { area, bottom, right, type Rect } from '../model/index.js';
+import { coreBox, type Held } from './contain.js';
+import { covers, Grouper } from './group.js';
+import { isRule, near, type Node, type Tolerance } from './node.js';
+import { holderSignature, itemSignature } from './signature.js';
+import { commonest, gapsOf, groupNode } from './stack.js';
+
+/** Builds the tree of nodes for what a box (or the frame) holds. */
+export class TreeBuilder {
+  readonly #tolerance: Tolerance;
+  readonly #grouper: Grouper;
+
+  constructor(tolerance: Tolerance) {
+    this.#tolerance = tolerance;
+    this.#grouper = new Grouper(tolerance);
+  }
+
+  /** The content of a holder as one node that spans `box`; pins lie over its flow. */
+  content(held: readonly Held[], box: Rect, holder: boolean): { flow: Node['flow']; children: readonly Node[]; pins: readonly Node[] } {
+    const nodes = held.map((h) => this.#node(h));
+    const edges = holder && nodes.length > 1 ? nodes.filter((n) => isRule(n) && liesOnEdge(n.box, box)) : [];
+    const inside = edges.length < nodes.length ? nodes.filter((n) => !edges.includes(n)) : nodes;
+    const { flowing, pins: over } = this.#separate(inside, box);
+    const pins = inside === nodes ? over : [...edges, ...over];
+    if (flowing.length === 0) return { flow: 'column', children: [], pins };
+    const group = this.#grouper.group(flowing);
+    // A holder takes the place of the group that is all it holds.
+    if (!group.item && group.flow && flowing.length > 1)
+      return { flow: group.flow, children: group.children, pins: [...pins, ...group.pins] };
+    return { flow: 'column', children: [group], pins };
+  }
+
+  #node(held: Held): Node {
+    const { item, order } = held;
+    if (held.children.length === 0)
+      return { box: item.box, core: coreBox(item), item, children: [], pins: [], signature: itemSignature(item), order };
+    const inner = this.content(held.children, item.box, true);
+    const signature = holderSignature(item, inner.flow, inner.children);
+    return { box: item.box, core: item.box, item, ...(inner.flow && { flow: inner.flow }), children: inner.children, pins: inner.pins, signature, order };
+  }
+
+  /**
+   * Takes what lies over other things out of the flow. Equal things that overlap evenly are a pile, which stays; a
+   * thing over one other hangs on that one; a thing over several hangs on the holder.
+   */
+  #separate(nodes: readonly Node[], box: Rect): { flowing: Node[]; pins: Node[] } {
+    let flowing = this.#piles(nodes);
+    const pins: Node[] = [];
+    for (let guard = nodes.length; guard > 0; guard--) {
+      const hit = mostCovering(flowing);
+      if (!hit) break;
+      flowing = flowing.filter((n) => n !== hit.node);
+      const [base] = hit.over;
+      const hangs = base && hit.over.length === 1 && area(hit.node.box) < area(base.box) && area(base.box) < area(box) * 0.6;
+      if (hangs) flowing = flowing.map((n) => (n === base ? withPin(base, hit.node) : n));
+      else pins.push(hit.node);
+    }
+    return { flowing, pins: pins.sort((a, b) => a.order - b.order) };
+  }
+
+  /** Joins runs of equal, evenly overlapping things (faces in a row) to rows with a negative gap. */
+  #piles(nodes: readonly Node[]): Node[] {
+    const rest = new Set(nodes);
+    const piles: Node[] = [];
+    const sorted = nodes.toSorted((a, b) => a.box.x - b.box.x);
+    for (const first of sorted) {
+      if (!rest.has(first)) continue;
+      const pile = [first];
+      for (const next of sorted) {
+        const last = pile.at(-1) as Node;
+        if (next.box.x <= last.box.x || !rest.has(next) || pile.includes(next)) continue;
+        const equal = near(next.box.width, last.box.width, 2) && near(next.box.height, last.box.height, 2);
+        if (equal && near(next.box.y, last.box.y, this.#tolerance.same) && covers(next.box, last.box)) pile.push(next);
+      }
+      if (pile.length < 3) continue;
+      const gaps = gapsOf(pile, 'row');
+      if (commonest(gaps, this.#tolerance.same).count < gaps.length) continue;
+      pile.forEach((n) => rest.delete(n));
+      piles.push(groupNode('row', pile));
+    }
+    return [...rest, ...piles];
+  }
+}
+
+/** Whether a rule runs along a whole edge of a box: the edge's line, not a separator of the content. */
+function liesOnEdge(rule: Rect, box: Rect): boolean {
+  const level = rule.width >= rule.height;
+  const spans = level ? rule.width >= box.width - 3 : rule.height >= box.height - 3;
+  const [near, far] = level
+    ? [rule.y - box.y, bottom(box) - bottom(rule)]
+    : [rule.x - box.x, right(box) - right(rule)];
+  return spans && Math.min(near, far) < 1.6;
+}
+
+/** A leaf with something pinned to it becomes a group around it; a holder takes the pin itself. */
+function withPin(base: Node, pin: Node): Node {
+  if (base.item?.kind === 'shape' || (!base.item && base.flow)) return { ...base, pins: [...base.pins, pin] };
+  return groupNode('column', [base], [pin]);
+}
+
+/** The node that is to leave the flow first: of the pairs that cover each other, the upper and smaller. */
+function mostCovering(nodes: readonly Node[]): { node: Node; over: Node[] } | undefined {
+  let best: { node: Node; over: Node[] } | undefined;
+  for (const node of nodes) {
+    const over = nodes.filter((n) => n !== node && covers(n.core, node.core, 1.5) && leaves(node, n));
+    if (over.length === 0) continue;
+    if (!best || over.length > best.over.length || (over.length === best.over.length && area(node.box) < area(best.node.box)))
+      best = { node, over };
+  }
+  return best;
+}
+
+/** Whether of two things that cover each other `a` is the one that lies over (or, as a backdrop, under) the flow. */
+function leaves(a: Node, b: Node): boolean {
+  const [own, others] = [area(a.box), area(b.box)];
+  if (a.order > b.order) return own < others * LARGER || own > others * SCRIM;
+  return !leaves(b, a);
+}
+
+/** A later thing up to this many times as large as what it covers still lies over it. */
+const LARGER = 1.5;
+/** A later thing this many times as large as what it covers is a scrim over the whole. */
+const SCRIM = 20;

@@ -1,0 +1,71 @@
+import { right, type Rect, type TextContent } from '../model/index.js';
+import { plainText } from '../model/index.js';
+import { breakLines, type TextMeasurer } from '../text/index.js';
+import { hasParagraph, isHolder, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
+
+/** Padding beyond this is not a button's or a tag's. */
+const BUTTON_PADDING = 40;
+
+/** Whether a node is as wide as what is in it: one-line texts, icons, buttons, tags, and stacks of these. */
+export function fitsContent(node: Node, tolerance: Tolerance): boolean {
+  if (isLeaf(node)) return node.item?.kind === 'text' ? lineCount(node) === 1 : true;
+  if (node.flow === 'grid' || node.flow === 'wrap' || node.flow === 'free') return false;
+  if (node.children.length === 0 || hasParagraph(node)) return false;
+  if (!node.children.every((c) => fitsContent(c, tolerance))) return false;
+  if (!node.item) return true;
+  if (node.item.kind === 'picture') return false;
+  const left = Math.min(...node.children.map((c) => c.box.x)) - node.box.x;
+  const rest = right(node.box) - Math.max(...node.children.map((c) => right(c.box)));
+  return near(left, rest, tolerance.same * 1.5) && left <= Math.max(BUTTON_PADDING, node.box.height * 0.8) && node.children.some((c) => !isRigid(c));
+}
+
+/** A leaf that keeps its drawn size: an icon, an avatar, a swatch. */
+export const isRigid = (node: Node): boolean => isLeaf(node) && !isText(node);
+
+/** Whether the right edge is where words happen to end, so that the real box may reach further. */
+export function isRagged(node: Node): boolean {
+  if (isText(node)) return true;
+  if (node.item || node.children.length === 0) return false;
+  if (node.flow === 'row') return isRagged(node.children.at(-1) as Node);
+  const edge = Math.max(...node.children.map((c) => right(c.box)));
+  return node.children.filter((c) => right(c.box) > edge - 1).every(isRagged);
+}
+
+/** Whether something in the node wants all the room it can have: a paragraph, a bar, a field, a picture. */
+export const wantsRoom = (node: Node, tolerance: Tolerance): boolean => !fitsContent(node, tolerance) || isRule(node);
+
+/**
+ * The widths at which a paragraph breaks just as it was drawn: from its widest line up to, not including, where the
+ * first word of some line would move up.
+ */
+export function breakingRange(content: TextContent, widest: number, drawnLines: number, m: TextMeasurer): [number, number] {
+  const breaks = (width: number) => breakLines(content, width, m).map((l) => l.runs.map((r) => r.text).join('')).join('\n');
+  const drawn = breaks(widest + 0.3);
+  if (breakLines(content, widest + 0.3, m).length !== drawnLines) return [widest, widest + 1];
+  let [low, high] = [widest + 0.3, Math.max(widest * 2, widest + 40)];
+  if (breaks(high) === drawn) return [widest, Infinity];
+  while (high - low > 0.25) {
+    const middle = (low + high) / 2;
+    if (breaks(middle) === drawn) low = middle;
+    else high = middle;
+  }
+  return [widest, low];
+}
+
+/** The roundest number within a range: what a designer would have typed. */
+export function roundest(low: number, high: number): number {
+  for (const by of [100, 80, 40, 20, 10, 8, 5, 4, 2, 1, 0.5]) {
+    const value = Math.ceil(low / by) * by;
+    if (value < high) return value;
+  }
+  return low;
+}
+
+/** Words by which a part may be called. */
+export const words = (node: Node): string | undefined =>
+  node.item?.kind === 'text' ? plainText(node.item.content).replace(/\s+/g, ' ').trim() : undefined;
+
+/** Distances of a box from the left and right edge of another. */
+export const sides = (inner: Rect, outer: Rect): [number, number] => [inner.x - outer.x, right(outer) - right(inner)];
+
+export { isHolder };
