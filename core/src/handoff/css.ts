@@ -1,4 +1,4 @@
-import { isHorizontal, round, ruleOf, type Align, type Fill, type Flow, type Paint, type Part, type Size } from '../model/index.js';
+import { isHorizontal, round, ruleOf, type Align, type Columns, type Fill, type Flow, type Paint, type Part, type Size } from '../model/index.js';
 
 /** CSS declarations in the order in which they are written. */
 export type Declarations = readonly (readonly [property: string, value: string])[];
@@ -23,12 +23,7 @@ function containerRules(part: Part, write: Write): void {
   if (flow === 'grid') {
     write('display', 'grid');
     const { columns } = rules;
-    write(
-      'grid-template-columns',
-      columns?.kind === 'repeat'
-        ? `repeat(auto-fill, minmax(min(${px(columns.min)}, 100%), 1fr))`
-        : `repeat(${columns?.count ?? 1}, minmax(0, 1fr))`,
-    );
+    write('grid-template-columns', gridColumns(columns, typeof rules.gap === 'number' ? rules.gap : 0));
     write('align-content', 'start');
   } else {
     write('display', 'flex');
@@ -43,6 +38,14 @@ function containerRules(part: Part, write: Write): void {
   write('align-items', flow === 'grid' && align === 'stretch' ? 'start' : ALIGN[align === 'baseline' && flow === 'column' ? 'start' : align]);
   if (typeof rules.gap === 'string') write('justify-content', SHARED[rules.gap]);
   else if (ruleOf(rules, 'justify') !== 'start' && flow !== 'grid') write('justify-content', ALIGN[ruleOf(rules, 'justify')]);
+}
+
+function gridColumns(columns: Columns | undefined, gap: number): string {
+  if (columns?.kind !== 'repeat') return `repeat(${columns?.count ?? 1}, minmax(0, 1fr))`;
+  // A column that is never narrower than its share of `most` columns keeps further ones out.
+  const least =
+    columns.most === undefined ? px(columns.min) : `max(${px(columns.min)}, (100% - ${px(gap * (columns.most - 1))}) / ${columns.most})`;
+  return `repeat(auto-fill, minmax(min(${least}, 100%), 1fr))`;
 }
 
 function gapRules(part: Part, flow: Flow, write: Write): void {

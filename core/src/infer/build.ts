@@ -37,6 +37,11 @@ export interface Seat {
   readonly textAlign?: 'start' | 'centre' | 'end';
 }
 
+/** What is this near to a whole number of px was meant to be it. */
+const WHOLE = 0.04;
+/** A child that would stand this far from its drawn place gets a gap of its own, px. */
+const DRIFT = 0.4;
+
 /** Turns the tree of nodes into parts with rules, from the frame inwards. */
 export class Builder {
   readonly tolerance: Tolerance;
@@ -76,7 +81,7 @@ export class Builder {
   /** A number as it goes into a rule: whole where the drawing meant a whole one. */
   px(value: number): number {
     const whole = Math.round(value);
-    return near(value, whole, this.tolerance.same / 4) ? whole : round(value, 2);
+    return near(value, whole, WHOLE) ? whole : round(value, 3);
   }
 
   seat(seat: Seat): Part {
@@ -144,8 +149,8 @@ export class Builder {
   #container(node: Node, box: Rect, outer: Rules, isRoot: boolean): Part {
     const id = this.#id(box);
     const name = this.#names.take(nameOf(node));
-    const { rules, seats } = this.#content(node, box, isRoot);
-    const children = seats.map((s) => this.seat(s));
+    const { rules, seats } = this.#content(node, box, isRoot, outer.width?.kind === 'fit');
+    const children = evenOut(seats.map((s) => this.seat(s)), seats, rules);
     const pinned = node.pins.map((pin) => {
       const part = this.seat({ node: pin, ...pinRules(pin, box, this) });
       return { part, under: pin.order < Math.min(...node.children.map((c) => c.order), Infinity) };
@@ -167,18 +172,18 @@ export class Builder {
     return part;
   }
 
-  #content(node: Node, box: Rect, isRoot: boolean): { rules: Rules; seats: Seat[] } {
+  #content(node: Node, box: Rect, isRoot: boolean, fits: boolean): { rules: Rules; seats: Seat[] } {
     if (node.children.length === 0) return { rules: { flow: 'column' }, seats: [] };
     switch (node.flow) {
       case 'row':
-        return planRow(node, box, this);
+        return planRow(node, box, this, fits);
       case 'grid':
       case 'wrap':
         return gridRules(node, box, this);
       case 'free':
         return this.#free(node, box);
       default:
-        return this.#column(node, box, isRoot);
+        return this.#column(node, box, isRoot, fits);
     }
   }
 
@@ -187,7 +192,7 @@ export class Builder {
     return { rules: { flow: 'free', height: fixed(box.height) }, seats };
   }
 
-  #column(node: Node, box: Rect, isRoot: boolean): { rules: Rules; seats: Seat[] } {
+  #column(node: Node, box: Rect, isRoot: boolean, fits: boolean): { rules: Rules; seats: Seat[] } {
     const padding = columnPadding(node, box, this, isRoot);
     const inner = {
       x: box.x + padding.left,
@@ -195,7 +200,9 @@ export class Builder {
       width: box.width - padding.left - padding.right,
       height: box.height - padding.top - padding.bottom,
     };
-    const seats = node.children.map((c) => columnChild(c, inner, this));
+    const edge = Math.min(...node.children.map((c) => c.box.x)) - box.x;
+    const limited = padding.left < edge - this.tolerance.same;
+    const seats = node.children.map((c) => columnChild(c, inner, this, { fits, limited }));
     const { gap, before } = this.gaps(node.children, 'column');
     const align = usual(seats.map((s) => s.rules.alignSelf).filter((a) => a !== undefined)) ?? 'start';
     const rules: Rules = {
@@ -207,13 +214,27 @@ export class Builder {
     return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: before[i] })) };
   }
 
-  /** The gap that most consecutive children share, and the odd ones by child. */
+  /**
+   * The gap that most consecutive children share, and the odd ones by child. Small differences may pass, but their
+   * sum may not: a child that would drift from its place gets the gap that puts it there.
+   */
   gaps(children: readonly Node[], axis: Axis, boxes?: readonly Rect[]): { gap: number; before: (number | undefined)[] } {
     const placed = boxes ? children.map((c, i) => ({ ...c, box: boxes[i] ?? c.box })) : children;
     const gaps = gapsOf(placed, axis);
-    const gap = this.px(commonest(gaps, this.tolerance.same).value);
-    const odd = gaps.map((g) => (near(g, gap, this.tolerance.same) ? undefined : this.px(g)));
-    return { gap, before: [undefined, ...odd] };
+    const common = commonest(gaps, this.tolerance.same).value;
+    const whole = Math.round(common);
+    const gap = near(common, whole, 0.5) && gaps.filter((g) => near(g, whole, DRIFT)).length * 2 >= gaps.length ? whole : this.px(common);
+    let drift = 0;
+    const before = gaps.map((g): number | undefined => {
+      if (Math.abs(drift + gap - g) <= DRIFT) {
+        drift += gap - g;
+        return undefined;
+      }
+      const exact = this.px(g - drift);
+      drift += exact - g;
+      return exact;
+    });
+    return { gap, before: [undefined, ...before] };
   }
 
   fits(node: Node): boolean {
@@ -227,6 +248,28 @@ export class Builder {
     if (picture && width.kind !== 'fixed') return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
     return fixed(box.height);
   }
+}
+
+/**
+ * Weights share the room that paddings leave, as in CSS. Children that share a row by weight and have unlike paddings
+ * get the weights that give them their drawn widths.
+ */
+function evenOut(children: readonly Part[], seats: readonly Seat[], rules: Rules): readonly Part[] {
+  if (rules.flow !== 'row') return children;
+  const fills = children.flatMap((c, i) => {
+    const { width, padding } = c.rules;
+    const sides = (padding?.left ?? 0) + (padding?.right ?? 0);
+    return width?.kind === 'fill' ? [{ c, weight: width.weight, free: (seats[i]?.box.width ?? 0) - sides }] : [];
+  });
+  const total = fills.reduce((s, f) => s + f.free, 0);
+  const sum = fills.reduce((s, f) => s + f.weight, 0);
+  if (fills.length < 2 || fills.every((f) => near((f.weight / sum) * total, f.free, 0.3))) return children;
+  const most = Math.max(...fills.map((f) => f.free));
+  const weights = new Map(fills.map((f) => [f.c, round(Math.max(0.01, f.free / most), 4)]));
+  return children.map((c) => {
+    const weight = weights.get(c);
+    return weight === undefined ? c : { ...c, rules: { ...c.rules, width: { kind: 'fill', weight } } };
+  });
 }
 
 /** The seat with what its parent's common rules leave to say. */

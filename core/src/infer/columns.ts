@@ -1,10 +1,9 @@
 import { bottom, FILL, FIT, fixed, right, type Edges, type Rect, type Rules, type Size } from '../model/index.js';
 import type { Builder, Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node } from './node.js';
+import { WIDE_BOX, WIDE_MARGIN } from './tree.js';
 import { breakingRange, isRagged, isRigid, roundest, sides } from './widths.js';
 
-/** Even margins wider than this come from a limit on the content's width, not from padding. */
-const WIDE_MARGIN = 64;
 /** The padding that stays where such a limit no longer bites. */
 const NARROW_PADDING = 24;
 /** A picture that takes this share of the room gives way with it. */
@@ -23,7 +22,7 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
   const even = near(left, rest, by * 1.5);
   let [l, r] = [left, openRight ? left : rest];
   const centred = even && left > by && children.every((c) => centredIn(c.box, box, by)) && children.every((c) => isText(c) || b.fits(c));
-  if (even && left > WIDE_MARGIN && (isRoot || box.width > 480)) l = r = NARROW_PADDING;
+  if (even && left > WIDE_MARGIN && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
   else if (centred && !b.fits(node)) l = r = Math.min(left, Math.max(top, 16));
   else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
   return { top: b.px(top), right: b.px(r), bottom: b.px(below), left: b.px(l) };
@@ -45,12 +44,18 @@ function placeIn(box: Rect, inner: Rect, by: number): Place {
   return l <= r ? 'start' : 'end';
 }
 
+/** What a column tells its children: that it is as wide as they are, or that wide margins limit them. */
+interface ColumnWidth {
+  readonly fits: boolean;
+  readonly limited: boolean;
+}
+
 /** How a child sits across a column whose inner box is `inner`. */
-export function columnChild(node: Node, inner: Rect, b: Builder): Seat {
+export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnWidth): Seat {
   const by = b.tolerance.same;
   const place = placeIn(node.box, inner, by);
   if (isText(node)) return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);
-  if (isRigid(node)) return rigid(node, inner, place, b);
+  if (isRigid(node)) return rigid(node, inner, place, b, column.fits);
   if (place === 'flush') return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
   if (b.fits(node)) {
     // A stack of words may reach further than they do; a button may not.
@@ -61,7 +66,7 @@ export function columnChild(node: Node, inner: Rect, b: Builder): Seat {
     const width = Math.min(inner.width, max ?? inner.width);
     return { node, rules: { width: FILL, ...(max !== undefined && { maxWidth: max }) }, box: { ...node.box, x: inner.x, width } };
   }
-  return limited(node, inner, place, b);
+  return limited(node, inner, place, b, column.limited);
 }
 
 const aligned = (place: Place): Rules => (place === 'flush' ? {} : { alignSelf: place });
@@ -77,12 +82,12 @@ function inset(seat: Seat, inner: Rect, place: Place, by: number): Seat {
 }
 
 /** A holder that is narrower than the room: it fills up to its drawn width, or keeps small distances at both sides. */
-function limited(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+function limited(node: Node, inner: Rect, place: Place, b: Builder, wide: boolean): Seat {
   const [l, r] = sides(node.box, inner);
   const by = b.tolerance.same;
   if (place !== 'centre' && l <= WIDE_MARGIN && r <= WIDE_MARGIN)
     return { node, rules: { width: FILL }, box: node.box, inset: { ...(l > by && { left: l }), ...(r > by && { right: r }) } };
-  if (place === 'centre' && l <= WIDE_MARGIN)
+  if (place === 'centre' && l <= WIDE_MARGIN && !wide)
     return { node, rules: { width: FILL }, box: node.box, inset: { left: l, right: l } };
   return inset({ node, rules: { width: FILL, maxWidth: node.box.width, ...aligned(place) }, box: node.box }, inner, place, by);
 }
@@ -132,14 +137,15 @@ function measureLimit(node: Node, room: number, b: Builder): number | undefined 
   return low < high ? Math.min(roundest(low, high), room) : low;
 }
 
-function rigid(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+function rigid(node: Node, inner: Rect, place: Place, b: Builder, fits: boolean): Seat {
   const large = node.item?.kind === 'picture' && node.box.width >= inner.width * LARGE;
-  const flush = place === 'flush' || isRule(node);
+  // In a column as wide as its content something has to have a width.
+  const flush = !fits && (place === 'flush' || isRule(node));
   const [l, r] = sides(node.box, inner);
   const by = b.tolerance.same;
   let width: Size = fixed(node.box.width);
   if (flush && l <= by && r <= by) width = FILL;
-  else if (large) width = FILL;
+  else if (large && !fits) width = FILL;
   const height = b.heightRule(node, node.box, width);
   const rules: Rules = {
     width,

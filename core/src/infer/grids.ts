@@ -84,9 +84,10 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       return { node: c, box: seatBox, rules: { width: FILL, height: stretched ? FILL : height } };
     }),
   );
-  // More columns than drawn would leave the drawn ones too narrow to be told from a mistake: cap by the min.
-  const least = Math.max(min, Math.floor((inner - gap * wide) / (wide + 1)) + 1);
-  return { rules: { flow: 'grid', columns: { kind: 'repeat', min: least }, ...gaps, padding, align: 'stretch' }, seats };
+  // One row tells nothing of more columns; several rows show that cards go where there is room.
+  const least = rows.length === 1 ? min : Math.max(min, Math.floor((inner - gap * wide) / (wide + 1)) + 1);
+  const columns = { kind: 'repeat' as const, min: least, ...(rows.length === 1 && { most: wide }) };
+  return { rules: { flow: 'grid', columns, ...gaps, padding, align: 'stretch' }, seats };
 }
 
 const sameHeight = (row: readonly Node[], by: number): boolean =>

@@ -32,11 +32,30 @@ export class Grouper {
   #cut(nodes: readonly Node[], axis: Axis): Priced | undefined {
     const cut = slabs(nodes, axis);
     if (cut.length < 2) return undefined;
-    const children = cut.map((slab) => this.#best(slab));
-    const nested = nestByGaps(children, axis, this.#tolerance);
-    if (axis !== 'column') return nested;
-    const lines = this.#linesOfAlike(cut);
-    return lines && lines.cost < nested.cost ? lines : nested;
+    const pieces = axis === 'column' ? this.#joinLines(cut) : cut.map((slab) => ({ slab, whole: this.#best(slab) }));
+    const [only] = pieces;
+    if (only && pieces.length === 1) return only.whole;
+    const regroup = (from: number, to: number) => this.#best(pieces.slice(from, to).flatMap((p) => p.slab));
+    return nestByGaps(pieces.map((p) => p.whole), axis, this.#tolerance, regroup);
+  }
+
+  /** Puts consecutive rows of alike things together where they make a grid or a wrap. */
+  #joinLines(rows: readonly Node[][]): { slab: Node[]; whole: Priced }[] {
+    const pieces: { slab: Node[]; whole: Priced }[] = [];
+    for (let from = 0; from < rows.length; ) {
+      let to = from + 1;
+      let joined: Priced | undefined;
+      while (to < rows.length) {
+        const longer = this.#linesOfAlike(rows.slice(from, to + 1));
+        if (!longer) break;
+        joined = longer;
+        to++;
+      }
+      const slab = rows.slice(from, to).flat();
+      pieces.push({ slab, whole: joined ?? this.#best(slab) });
+      from = to;
+    }
+    return pieces;
   }
 
   /** Several rows of alike things: a grid when the columns line up, a wrap when they only follow each other. */
@@ -48,6 +67,8 @@ export class Grouper {
     if (!all.every((n) => alike(n, first))) return undefined;
     const by = this.#tolerance.same;
     const wide = lines[0] ?? [];
+    const between = lines.slice(1).map((line, i) => Math.min(...line.map((n) => n.box.y)) - Math.max(...(lines[i] ?? []).map((n) => bottom(n.box))));
+    if (commonest(between, this.#tolerance.same * 2).count < between.length) return undefined;
     const aligned = lines.every(
       (line) => line.length <= wide.length && line.every((n, i) => near(n.box.x, wide[i]?.box.x ?? NaN, by)),
     );
@@ -55,6 +76,8 @@ export class Grouper {
     const full = lines.slice(0, -1).every((l) => l.length === wide.length);
     if (aligned && sameWidth && full && wide.length > 1) return { node: groupNode('grid', all), cost: 3 };
     const gaps = lines.flatMap((l) => gapsOf(l, 'row'));
+    const isTable = aligned && lines.length > 2 && all.every(isText);
+    if (isTable) return undefined;
     const even = gaps.length > 0 && commonest(gaps, by).count === gaps.length;
     const sameStart = lines.every((l) => near(l[0]?.box.x ?? NaN, first.box.x, by));
     return even && sameStart && !all.every(isText) ? { node: groupNode('wrap', all), cost: 3 } : undefined;

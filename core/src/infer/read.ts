@@ -1,4 +1,4 @@
-import type { Drawing, Item } from '../drawing/index.js';
+import type { Drawing } from '../drawing/index.js';
 import { FIT, fixed, right, round, updatePart, walk, type Part, type Rect, type Structure } from '../model/index.js';
 import { Engine, itemBoxes, reflow } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
@@ -6,6 +6,7 @@ import { Builder } from './build.js';
 import { containment } from './contain.js';
 import type { Node, Tolerance } from './node.js';
 import { markPatterns } from './patterns.js';
+import { snapItems } from './snap.js';
 import { TreeBuilder } from './tree.js';
 
 /** How far reading has come; `done` runs from 0 to 1. */
@@ -24,12 +25,8 @@ export const MAX_SNAP = 1.5;
 /** What a drawing on its grid may be off by, px. */
 export const EXACT = 0.5;
 
-/** Whether the drawing keeps to half pixels; one that does not was moved off its grid. */
-function toleranceOf(items: readonly Item[]): Tolerance {
-  const edges = items.flatMap((i) => (i.kind === 'shape' ? [i.box.x, i.box.y, right(i.box)] : []));
-  const off = edges.filter((n) => Math.abs(n * 2 - Math.round(n * 2)) > 0.11);
-  return { same: edges.length > 3 && off.length > edges.length * 0.5 ? 2 : 1.1 };
-}
+/** What counts as equal; drawings off their grid are snapped to it first. */
+const TOLERANCE: Tolerance = { same: 1.1 };
 
 /**
  * Reads a drawing into the structure that it most likely stands for. Deterministic: the same drawing gives the same
@@ -39,11 +36,10 @@ function toleranceOf(items: readonly Item[]): Tolerance {
 export function readStructure(drawing: Drawing, measurer: TextMeasurer, options: ReadOptions = {}): Structure {
   const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
   tell('containing', 0);
-  const held = containment(drawing.items);
+  const held = containment(snapItems(drawing.items));
   tell('grouping', 0.25);
-  const tolerance = toleranceOf(drawing.items);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
-  const content = new TreeBuilder(tolerance).content(held, frame, false);
+  const content = new TreeBuilder(TOLERANCE).content(held, frame, false);
   tell('sizing', 0.5);
   const node: Node = {
     box: frame,
@@ -54,7 +50,7 @@ export function readStructure(drawing: Drawing, measurer: TextMeasurer, options:
     order: -1,
     ...(content.flow && { flow: content.flow }),
   };
-  const builder = new Builder(tolerance, measurer);
+  const builder = new Builder(TOLERANCE, measurer);
   const draft = builder.root(drawing, node);
   tell('checking', 0.75);
   const root = markPatterns(settle(draft, builder.targets, drawing, builder.engine));
@@ -111,8 +107,9 @@ function firstMisplaced(root: Part, placed: ReadonlyMap<string, Rect>, targets: 
     const wrong = part.children.some((child) => {
       const [box, target] = [placed.get(child.id), targets.get(child.id)];
       if (!box || !target) return true;
-      const relative = { ...box, x: box.x - own.x + meant.x, y: box.y - own.y + meant.y };
-      return distance(relative, target) > MAX_SNAP * 0.6;
+      const moved = Math.max(Math.abs(box.x - own.x + meant.x - target.x), Math.abs(box.y - own.y + meant.y - target.y));
+      const resized = Math.max(Math.abs(box.width - target.width), Math.abs(box.height - target.height));
+      return moved > MAX_SNAP || resized > MAX_SNAP * 2;
     });
     if (wrong) found = part;
   }
@@ -138,5 +135,5 @@ function pinnedAsDrawn(part: Part, targets: ReadonlyMap<string, Rect>): Part {
       },
     };
   });
-  return { ...part, rules: { ...kept, flow: 'free', height: kept.height?.kind === 'fill' ? kept.height : fixed(own.height) }, children };
+  return { ...part, rules: { ...kept, ...(kept.width?.kind === 'fit' && { width: fixed(own.width) }), flow: 'free', height: kept.height?.kind === 'fill' ? kept.height : fixed(own.height) }, children };
 }

@@ -1,9 +1,9 @@
-import { bottom, FILL, FIT, fixed, right, type Align, type Gap, type Rect, type Rules, type Size } from '../model/index.js';
+import { bottom, centreX, centreY, FILL, FIT, fixed, right, round, type Align, type Gap, type Rect, type Rules, type Size } from '../model/index.js';
 import { withRules, usual, type Builder, type Seat } from './build.js';
 import { gridRules, repeats } from './grids.js';
 import { isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf } from './stack.js';
-import { breakingRange, isRagged, isRigid, roundest } from './widths.js';
+import { breakingRange, ICON_INK, isRagged, isRigid, roundest } from './widths.js';
 
 /** A gap this much larger than the others of its row holds the ends apart. */
 const APART = 1.6;
@@ -18,19 +18,26 @@ interface Plan {
   readonly justify?: 'centre' | 'end';
 }
 
-/** The rules of a row and how its children sit in it. */
-export function planRow(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
+/** The rules of a row and how its children sit in it; one that `fits` is as wide as they are. */
+export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rules: Rules; seats: Seat[] } {
   const { children } = node;
   const by = b.tolerance.same;
-  if (repeats(node, box, b)) return gridRules(node, box, b);
+  if (!fits && repeats(node, box, b)) return gridRules(node, box, b);
   const [first, last] = [children[0], children.at(-1)];
   if (!first || !last) return { rules: { flow: 'row' }, seats: [] };
-  const top = Math.max(0, Math.min(...children.map((c) => c.box.y)) - box.y);
-  const below = Math.max(0, bottom(box) - Math.max(...children.map((c) => bottom(c.box))));
+  const tabs = fits ? undefined : evenTabs(children, box, b);
+  if (tabs) return tabs;
+  const span = crossSpan(children);
+  const top = Math.max(0, span.from - box.y);
+  const below = Math.max(0, bottom(box) - span.to);
   let [left, rest] = [Math.max(0, first.box.x - box.x), Math.max(0, right(box) - right(last.box))];
   const rigid = children.every((c) => b.fits(c));
   let justify: Plan['justify'];
-  if (!near(left, rest, by * 1.5)) {
+  // An icon's strokes end inside its box, so that its side looks wider padded.
+  const ink = [first, last].some((c) => c.item?.kind === 'art') ? ICON_INK : 0;
+  const packed = !near(left, rest, by * 1.5 + ink);
+  if (fits) justify = undefined;
+  else if (packed) {
     // Packed to one side: the nearer edge tells the padding of both.
     if (rest > left) rest = !rigid && !isRagged(last) && rest < 64 ? rest : left;
     else if (rigid) {
@@ -42,7 +49,7 @@ export function planRow(node: Node, box: Rect, b: Builder): { rules: Rules; seat
     left = rest = Math.min(left, Math.max(top, 12));
   }
   const inner = { x: box.x + left, y: box.y + top, width: box.width - left - rest, height: box.height - top - below };
-  const plan = { ...planWidths(children, inner, b), ...(justify && { justify }) };
+  const plan = { ...planWidths(children, inner, b, fits || (packed && rigid)), ...(justify && { justify }) };
   const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
   const { align, seats } = seatAcross(children, plan, inner, b);
   const rules: Rules = {
@@ -59,7 +66,7 @@ const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
   !b.fits(node) || (isRigid(node) && node.box.width >= inner.width * 0.35) || (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24);
 
 /** Decides the widths of a row's children from how they share its inner width. */
-function planWidths(children: readonly Node[], inner: Rect, b: Builder): Plan {
+function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: boolean): Plan {
   const by = b.tolerance.same;
   const boxes = children.map((c) => c.box);
   const widths = children.map((c): Size => (isRigid(c) ? fixed(c.box.width) : b.fits(c) ? FIT : fixed(c.box.width)));
@@ -68,6 +75,9 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder): Plan {
   const reaches = right(last.box) >= right(inner) - by;
   const open = !reaches && isRagged(last);
   const plain = (): Plan => ({ widths, boxes, ...b.gaps(children, 'row', boxes) });
+  if (fits) return plain();
+  const columns = evenColumns(children, inner, b);
+  if (columns) return columns;
   if (!reaches && !open) {
     if (flexible.some(Boolean)) growAll(children, flexible, widths, b);
     return plain();
@@ -78,6 +88,49 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder): Plan {
   }
   if (children.length === 1 || !reaches) return plain();
   return endsApart(children, widths, boxes, b);
+}
+
+/** Columns of one width whose words end where they will: what is even is the step from start to start. */
+function evenColumns(children: readonly Node[], inner: Rect, b: Builder): Plan | undefined {
+  const [first] = children;
+  const count = children.length;
+  if (!first || count < 3 || !children.every((c) => !c.item && isRagged(c))) return undefined;
+  const steps = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
+  const step = commonest(steps, b.tolerance.same);
+  if (step.count < steps.length || !near(first.box.x, inner.x, b.tolerance.same)) return undefined;
+  const gap = count * step.value - inner.width;
+  const width = step.value - gap;
+  if (gap < -b.tolerance.same || gap > step.value * 0.4 || children.some((c) => c.box.width > width + b.tolerance.same)) return undefined;
+  const boxes = children.map((c) => ({ ...c.box, width }));
+  return { widths: children.map(() => FILL), boxes, gap: b.px(Math.max(0, gap)), before: [] };
+}
+
+/** Equal tabs: things whose middles stand at even steps that fill the whole box. */
+function evenTabs(children: readonly Node[], box: Rect, b: Builder): { rules: Rules; seats: Seat[] } | undefined {
+  const count = children.length;
+  const [first] = children;
+  if (!first || count < 3 || children.some((c) => c.item && !isText(c)) || !children.every((c) => b.fits(c))) return undefined;
+  const steps = children.slice(1).map((c, i) => centreX(c.box) - centreX((children[i] as Node).box));
+  const step = commonest(steps, b.tolerance.same);
+  const starts = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
+  if (step.count < steps.length || commonest(starts, b.tolerance.same).count === starts.length) return undefined;
+  const left = centreX(first.box) - step.value / 2 - box.x;
+  const rest = box.width - left - step.value * count;
+  if (left < -1 || !near(left, rest, b.tolerance.same * 2) || children.some((c) => c.box.width > step.value)) return undefined;
+  const span = crossSpan(children);
+  const padding = {
+    top: b.px(Math.max(0, span.from - box.y)),
+    right: b.px(Math.max(0, rest)),
+    bottom: b.px(Math.max(0, bottom(box) - span.to)),
+    left: b.px(Math.max(0, left)),
+  };
+  const seats = children.map((node, i): Seat => {
+    const seatBox = { ...node.box, x: box.x + left + i * step.value, width: step.value };
+    const top = node.box.y - span.from;
+    const inset = top > b.tolerance.same ? { inset: { top } } : {};
+    return { node, box: seatBox, rules: { width: FILL, height: FIT }, textAlign: 'centre', ...inset };
+  });
+  return { rules: { flow: 'row', padding }, seats };
 }
 
 /** Holders in a row that does not reach its end: they may grow up to what was drawn. */
@@ -102,7 +155,11 @@ function shareRoom(
   const widthOf = (i: number) => boxes[i]?.width ?? 0;
   const largest = flex.reduce((m, i) => (widthOf(i) > widthOf(m) ? i : m), flex[0] ?? 0);
   const equal = flex.filter((i) => near(widthOf(i), widthOf(largest), by * 1.5));
-  const weights = flex.length > 1 && equal.length < flex.length ? smallRatio(flex.map(widthOf), by) : undefined;
+  const halves = flex.length === 2 && flex.every((i) => widthOf(i) > inner.width * RAIL);
+  const weights =
+    flex.length > 1 && equal.length < flex.length
+      ? (smallRatio(flex.map(widthOf), by) ?? (halves ? flex.map((i) => round(widthOf(i) / widthOf(largest), 4)) : undefined))
+      : undefined;
   flex.forEach((i, k) => {
     const child = children[i] as Node;
     if (equal.includes(i)) widths[i] = FILL;
@@ -193,11 +250,25 @@ function grow(at: number, children: readonly Node[], widths: Size[], boxes: Rect
   boxes[at] = { ...box, width: box.width + by };
 }
 
+/** Middles this near to each other are one middle: line heights are guessed for words of one line, px. */
+const SAME_MIDDLE = 1.5;
+
+/** The extent of a row across; things that share their middle reach no further than the tallest of them. */
+function crossSpan(children: readonly Node[]): { from: number; to: number } {
+  const tallest = children.reduce((t, c) => (c.box.height > t.box.height ? c : t));
+  const middle = centreY(tallest.box);
+  if (children.every((c) => near(centreY(c.box), middle, SAME_MIDDLE))) return { from: tallest.box.y, to: bottom(tallest.box) };
+  return { from: Math.min(...children.map((c) => c.box.y)), to: Math.max(...children.map((c) => bottom(c.box))) };
+}
+
 /** How the children stand across the row. */
 function seatAcross(children: readonly Node[], plan: Plan, inner: Rect, b: Builder): { align: Align; seats: Seat[] } {
   const by = b.tolerance.same;
   const based = baselineRow(children, by);
-  const places = children.map((c) => acrossPlace(c, inner, by));
+  const found = children.map((c) => acrossPlace(c, inner, by));
+  // Where nothing spans the row it would close up: what is lower keeps its distance from the top.
+  const spanned = found.includes('full') || based;
+  const places = spanned ? found : found.map((p) => (p === 'start' ? p : 'odd'));
   const tall = children.filter((c, i) => places[i] === 'full' && isHolder(c));
   const words = places.filter((p) => p !== 'full' && p !== 'odd');
   const align: Align = based ? 'baseline' : (usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : 'centre');
@@ -224,7 +295,7 @@ function seatAcross(children: readonly Node[], plan: Plan, inner: Rect, b: Build
 function acrossPlace(node: Node, inner: Rect, by: number): 'full' | 'start' | 'centre' | 'end' | 'odd' {
   const [above, below] = [node.box.y - inner.y, bottom(inner) - bottom(node.box)];
   if (above <= by && below <= by) return 'full';
-  if (near(above, below, by * 1.5)) return 'centre';
+  if (near(above, below, SAME_MIDDLE * 2 + 0.1)) return 'centre';
   if (above <= by) return 'start';
   return below <= by ? 'end' : 'odd';
 }

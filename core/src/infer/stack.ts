@@ -70,6 +70,8 @@ const PRICE = {
   gap: 1,
   /** A gap that differs from its stack's. */
   oddGap: 1.1,
+  /** A gap that is so much wider than its stack's that the eye sees two groups. */
+  apart: 1.3,
   /** A child that is out of line. */
   outOfLine: 0.8,
   /** Another copy of something that has been described. */
@@ -77,6 +79,17 @@ const PRICE = {
   /** A group whose own spaces are wider than those around it: it would be seen as something else. */
   looseGroup: 1.5,
 } as const;
+
+/** How many steps from start to start are alike: columns of one width whose words end where they will. */
+function evenPitch(nodes: readonly Node[], axis: Axis, tolerance: Tolerance): number {
+  if (axis !== 'row' || nodes.length < 3) return 0;
+  const steps = nodes.slice(1).map((n, i) => n.box.x - (nodes[i] as Node).box.x);
+  return commonest(steps, tolerance.same).count;
+}
+
+/** A gap beyond this many times the usual one, and some px, holds groups apart. */
+const APART_RATIO = 2.2;
+const APART_LEAST = 8;
 
 export interface Priced {
   readonly node: Node;
@@ -90,7 +103,9 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
   const nodes = children.map((c) => c.node);
   const gaps = gapsOf(nodes, axis);
   const usual = commonest(gaps, tolerance.same);
-  const odd = gaps.length - usual.count;
+  const even = evenPitch(nodes, axis, tolerance);
+  const odd = gaps.length - Math.max(usual.count, even);
+  const apart = even === gaps.length ? 0 : gaps.filter((g) => g > usual.value * APART_RATIO + APART_LEAST).length;
   const seen = new Set<string>();
   let inner = 0;
   for (const { node, cost } of children) {
@@ -111,6 +126,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
     PRICE.container +
     PRICE.gap +
     odd * PRICE.oddGap +
+    apart * PRICE.apart +
     outOfLine(nodes, axis, tolerance) * PRICE.outOfLine +
     loose.size * PRICE.looseGroup +
     inner
@@ -119,23 +135,29 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
 
 /**
  * Nests a stack by its gaps: things that stand closer than the rest belong together, when saying so is cheaper than
- * naming each odd gap.
+ * naming each odd gap. `regroup` finds the best make-up of a run of children, given by their indices.
  */
-export function nestByGaps(children: readonly Priced[], axis: Axis, tolerance: Tolerance): Priced {
+export function nestByGaps(
+  children: readonly Priced[],
+  axis: Axis,
+  tolerance: Tolerance,
+  regroup: (from: number, to: number) => Priced,
+): Priced {
   const nodes = children.map((c) => c.node);
   let best: Priced = { node: groupNode(axis, nodes), cost: stackCost(children, axis, tolerance) };
   if (children.length < 3) return best;
   const gaps = gapsOf(nodes, axis);
   const levels = [...new Set(gaps.map((g) => Math.round(g)))].sort((a, b) => a - b);
   for (const level of levels.slice(1)) {
-    const runs: Priced[][] = [];
-    children.forEach((child, i) => {
-      const before = gaps[i - 1];
-      if (i === 0 || (before !== undefined && before > level - 1 - tolerance.same / 2 + 0.5)) runs.push([child]);
-      else runs.at(-1)?.push(child);
+    const starts = [0];
+    gaps.forEach((gap, i) => {
+      if (gap > level - (tolerance.same + 1) / 2) starts.push(i + 1);
     });
-    if (runs.length < 2 || runs.length === children.length) continue;
-    const grouped = runs.map((run) => (run.length === 1 ? (run[0] as Priced) : nestByGaps(run, axis, tolerance)));
+    if (starts.length < 2 || starts.length === children.length) continue;
+    const grouped = starts.map((from, k) => {
+      const to = starts[k + 1] ?? children.length;
+      return to - from === 1 ? (children[from] as Priced) : regroup(from, to);
+    });
     const cost = stackCost(grouped, axis, tolerance);
     if (cost < best.cost - 1e-9) best = { node: groupNode(axis, grouped.map((g) => g.node)), cost };
   }

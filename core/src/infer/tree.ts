@@ -1,9 +1,19 @@
-import { area, bottom, right, type Rect } from '../model/index.js';
+import { area, bottom, right, union, type Rect } from '../model/index.js';
 import { coreBox, type Held } from './contain.js';
 import { covers, Grouper } from './group.js';
-import { isRule, near, type Node, type Tolerance } from './node.js';
+import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, itemSignature } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
+import { isRagged } from './widths.js';
+
+/** The share of a picture that content covers where the picture is only its backdrop. */
+const BACKDROP = 0.35;
+
+interface Content {
+  readonly flow: Node['flow'];
+  readonly children: readonly Node[];
+  readonly pins: readonly Node[];
+}
 
 /** Builds the tree of nodes for what a box (or the frame) holds. */
 export class TreeBuilder {
@@ -16,7 +26,7 @@ export class TreeBuilder {
   }
 
   /** The content of a holder as one node that spans `box`; pins lie over its flow. */
-  content(held: readonly Held[], box: Rect, holder: boolean): { flow: Node['flow']; children: readonly Node[]; pins: readonly Node[] } {
+  content(held: readonly Held[], box: Rect, holder: boolean): Content {
     const nodes = held.map((h) => this.#node(h));
     const edges = holder && nodes.length > 1 ? nodes.filter((n) => isRule(n) && liesOnEdge(n.box, box)) : [];
     const inside = edges.length < nodes.length ? nodes.filter((n) => !edges.includes(n)) : nodes;
@@ -25,8 +35,12 @@ export class TreeBuilder {
     if (flowing.length === 0) return { flow: 'column', children: [], pins };
     const group = this.#grouper.group(flowing);
     // A holder takes the place of the group that is all it holds.
-    if (!group.item && group.flow && flowing.length > 1)
-      return { flow: group.flow, children: group.children, pins: [...pins, ...group.pins] };
+    if (!group.item && group.flow && flowing.length > 1) {
+      const children = group.flow === 'column' ? gatherInset(group.children, box) : group.children;
+      const limited = gatherLimited(group.flow, children, box);
+      const only = limited.length === 1 && children.length > 1;
+      return { flow: only ? 'column' : group.flow, children: limited, pins: [...pins, ...group.pins] };
+    }
     return { flow: 'column', children: [group], pins };
   }
 
@@ -34,9 +48,21 @@ export class TreeBuilder {
     const { item, order } = held;
     if (held.children.length === 0)
       return { box: item.box, core: coreBox(item), item, children: [], pins: [], signature: itemSignature(item), order };
-    const inner = this.content(held.children, item.box, true);
+    const inner = this.#overPicture(held, this.content(held.children, item.box, true));
     const signature = holderSignature(item, inner.flow, inner.children);
     return { box: item.box, core: item.box, item, ...(inner.flow && { flow: inner.flow }), children: inner.children, pins: inner.pins, signature, order };
+  }
+
+  /** What lies on a picture hangs on its edges, as captions do; over a backdrop it stays the content. */
+  #overPicture(held: Held, inner: Content): Content {
+    const { item } = held;
+    const { children } = inner;
+    if (item.kind !== 'picture' || children.length === 0) return inner;
+    const covered = area(union(children.map((c) => c.box)));
+    if (covered > area(item.box) * BACKDROP) return inner;
+    const [only] = children;
+    const whole = only && children.length === 1 ? only : groupNode(inner.flow ?? 'column', children);
+    return { flow: 'column', children: [], pins: [...inner.pins, whole] };
   }
 
   /**
@@ -80,6 +106,57 @@ export class TreeBuilder {
     }
     return [...rest, ...piles];
   }
+}
+
+/** An inset of at least this much at both sides tells a padded body from what reaches the edges, px. */
+const BODY_INSET = 6;
+
+/**
+ * Where some children of a box reach both its edges and others keep away from them, a run of the latter is a body
+ * with padding of its own: the words under a card's picture.
+ */
+function gatherInset(children: readonly Node[], box: Rect): readonly Node[] {
+  const left = Math.min(...children.map((c) => c.box.x));
+  const end = Math.max(...children.map((c) => right(c.box)));
+  const flush = (c: Node) => c.box.x - left < BODY_INSET && end - right(c.box) < BODY_INSET && !isText(c);
+  const inside = (c: Node) => c.box.x - left >= BODY_INSET && end - right(c.box) >= BODY_INSET / 2;
+  if (!children.some(flush) || !children.some(inside) || end - left < box.width * 0.9) return children;
+  const runs: Node[][] = [];
+  for (const child of children) {
+    const last = runs.at(-1);
+    if (last?.[0] && inside(child) && inside(last[0])) last.push(child);
+    else runs.push([child]);
+  }
+  if (runs.length === 1) return children;
+  return runs.map((run) => {
+    const [only] = run;
+    if (!only || !inside(only) || (run.length === 1 && !isText(only) && isHolder(only) && !only.item)) return only ?? (run[0] as Node);
+    const bodyBox = { ...union(run.map((c) => c.box)), x: left, width: end - left };
+    const body = groupNode('column', gatherLimited('column', run, bodyBox));
+    return { ...body, box: { ...body.box, x: left, width: end - left }, signature: holderSignature(undefined, 'column', run) };
+  });
+}
+
+/** Even margins wider than this come from a limit on the content's width, not from padding, px. */
+export const WIDE_MARGIN = 64;
+/** Boxes narrower than this have margins in proportion, px. */
+export const WIDE_BOX = 480;
+
+/**
+ * The children of a box with wide even margins as one group that is limited in width, unless they stand each in the
+ * middle. Words that end early leave the right margin open; it is taken to be as wide as the left.
+ */
+function gatherLimited(flow: NonNullable<Node['flow']>, children: readonly Node[], box: Rect): readonly Node[] {
+  const left = Math.min(...children.map((c) => c.box.x));
+  let end = Math.max(...children.map((c) => right(c.box)));
+  const open = children.filter((c) => right(c.box) > end - 2).every(isRagged) && right(box) - end > left - box.x;
+  if (open) end = right(box) - (left - box.x);
+  const margins = [left - box.x, right(box) - end] as const;
+  if (box.width <= WIDE_BOX || Math.min(...margins) <= WIDE_MARGIN || !near(...margins, 2)) return children;
+  const middle = (c: Node) => near(c.box.x - left, end - right(c.box), 2);
+  if (flow === 'column' && (children.length < 2 ? !open : children.every(middle))) return children;
+  const group = groupNode(flow, children);
+  return [{ ...group, box: { ...group.box, x: left, width: end - left } }];
 }
 
 /** Whether a rule runs along a whole edge of a box: the edge's line, not a separator of the content. */

@@ -1,10 +1,18 @@
 import { right, type Rect, type TextContent } from '../model/index.js';
 import { plainText } from '../model/index.js';
 import { breakLines, type TextMeasurer } from '../text/index.js';
+import { gapsOf } from './stack.js';
 import { hasParagraph, isHolder, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 
 /** Padding beyond this is not a button's or a tag's. */
 const BUTTON_PADDING = 40;
+
+/** A painted box up to this side that holds only icons is one itself, px. */
+const CHIP = 96;
+/** How far an icon's strokes may end inside its box, px. */
+export const ICON_INK = 5;
+/** Things in a row further apart than this are held apart by the row, not by a gap. */
+const CLOSE = 40;
 
 /** Whether a node is as wide as what is in it: one-line texts, icons, buttons, tags, and stacks of these. */
 export function fitsContent(node: Node, tolerance: Tolerance): boolean {
@@ -12,11 +20,20 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   if (node.flow === 'grid' || node.flow === 'wrap' || node.flow === 'free') return false;
   if (node.children.length === 0 || hasParagraph(node)) return false;
   if (!node.children.every((c) => fitsContent(c, tolerance))) return false;
+  if (node.flow === 'row' && node.children.length > 1) {
+    const gaps = gapsOf(node.children, 'row');
+    if (Math.max(...gaps) > Math.max(CLOSE, Math.min(...gaps) * 2.5)) return false;
+  }
+  if (node.flow === 'column' && !node.item && Math.max(...node.children.map((c) => c.box.width)) < node.box.width - tolerance.same * 2)
+    return false;
   if (!node.item) return true;
   if (node.item.kind === 'picture') return false;
+  if (node.children.every(isRigid)) return Math.max(node.box.width, node.box.height) <= CHIP;
   const left = Math.min(...node.children.map((c) => c.box.x)) - node.box.x;
   const rest = right(node.box) - Math.max(...node.children.map((c) => right(c.box)));
-  return near(left, rest, tolerance.same * 1.5) && left <= Math.max(BUTTON_PADDING, node.box.height * 0.8) && node.children.some((c) => !isRigid(c));
+  // An icon's strokes end inside its box, so that the side it stands on looks wider padded.
+  const ink = node.children.some((c) => c.item?.kind === 'art') ? ICON_INK : 0;
+  return near(left, rest, tolerance.same * 1.5 + ink) && left <= Math.max(BUTTON_PADDING, node.box.height * 0.8);
 }
 
 /** A leaf that keeps its drawn size: an icon, an avatar, a swatch. */

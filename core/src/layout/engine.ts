@@ -290,7 +290,7 @@ export class Engine {
     const gap = typeof rules.gap === 'number' ? Math.max(0, rules.gap) : 0;
     const rowGap = rules.crossGap ?? gap;
     const columns = rules.columns ?? { kind: 'count', count: 1 };
-    const count = columns.kind === 'count' ? columns.count : repeatCount(inner, columns.min, gap);
+    const count = columns.kind === 'count' ? columns.count : repeatCount(inner, columns, gap);
     const track = Math.max(0, (inner - gap * (count - 1)) / count);
     const placed: Placed[] = [];
     let y = rules.padding?.top ?? 0;

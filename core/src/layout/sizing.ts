@@ -41,9 +41,10 @@ export function distribute(parent: Part, count: number, free: number): { start: 
   return { start: justify === 'centre' ? free / 2 : justify === 'end' ? free : 0, between: 0 };
 }
 
-/** The number of columns of at least `min` px that fit into `inner` px (CSS Grid §7.2.3.2). */
-export function repeatCount(inner: number, min: number, gap: number): number {
-  const track = Math.min(Math.max(min, 1), Math.max(inner, 1));
+/** The number of columns of at least `min` px, and at the most `most`, that fit into `inner` px (CSS Grid §7.2.3.2). */
+export function repeatCount(inner: number, { min, most }: { min: number; most?: number }, gap: number): number {
+  const least = most === undefined ? min : Math.max(min, (inner - gap * (most - 1)) / most);
+  const track = Math.min(Math.max(least, 1), Math.max(inner, 1));
   return Math.max(1, Math.floor((inner + gap + 1e-6) / (track + gap)));
 }
 

@@ -36,7 +36,11 @@ const ruleEntries = {
   alignSelf: align,
   justify: v.picklist(['start', 'centre', 'end']),
   columns: v.variant('kind', [
-    v.strictObject({ kind: v.literal('repeat'), min: px }),
+    v.strictObject({
+      kind: v.literal('repeat'),
+      min: px,
+      most: v.exactOptional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000))),
+    }),
     v.strictObject({ kind: v.literal('count'), count: v.pipe(v.number(), v.integer(), v.maxValue(1000)) }),
   ]),
   pin: v.strictObject({

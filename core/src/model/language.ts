@@ -115,7 +115,8 @@ export function parseFlow(text: string): Parsed<Flow> {
   return value ? ok(value) : fail(text, 'column, row, wrap, grid or free');
 }
 
-export const formatColumns = (c: Columns): string => (c.kind === 'count' ? String(c.count) : `min ${show(c.min)}`);
+export const formatColumns = (c: Columns): string =>
+  c.kind === 'count' ? String(c.count) : `${c.most === undefined ? '' : `${c.most} of `}min ${show(c.min)}`;
 
 /** `240–360`, `≥ 240`, `≤ 360`; `content` stands for the least that the content needs. */
 export function formatLimits(min: Rules['minWidth'], max: Rules['maxWidth']): string {

@@ -47,11 +47,11 @@ export interface Pin {
 }
 
 /**
- * The columns of a grid: a list of equal shares that repeats as often as columns of at least `min` px fit
+ * The columns of a grid: equal shares that repeat as often as columns of at least `min` px fit, at the most `most`
  * (CSS `repeat(auto-fill, minmax(min, 1fr))`), or a fixed number of equal shares.
  */
 export type Columns =
-  | { readonly kind: 'repeat'; readonly min: number }
+  | { readonly kind: 'repeat'; readonly min: number; readonly most?: number }
   | { readonly kind: 'count'; readonly count: number };
 
 /** The layout rules of a part. Absent rules have the value in {@link DEFAULT_RULES}. */

@@ -1,0 +1,118 @@
+import type { TextMeasurer } from '@tinfold/core/text';
+import { ferryPicture } from './png.js';
+import { words, type Drawn, type Sheet, type Type } from './sheet.js';
+
+const INK = '#1d2f3a';
+const QUIET = '#5b6b73';
+const SEA = '#3f7f75';
+
+const type = (size: number, weight: number, colour = INK): Type => ({ size, weight, colour });
+
+interface Sailing {
+  readonly port: string;
+  readonly time: string;
+  readonly lasts: string;
+  readonly fill: number;
+  readonly full?: boolean;
+}
+
+const SAILINGS: readonly Sailing[] = [
+  { port: 'Marrow Isle', time: '14:20', lasts: '38 min', fill: 0.45 },
+  { port: 'Low Tarn', time: '14:55', lasts: '52 min', fill: 1, full: true },
+  { port: 'Nether Quay', time: '15:10', lasts: '24 min', fill: 0.3 },
+  { port: 'Ellin Skerry', time: '15:40', lasts: '1 h 5 min', fill: 0.6 },
+];
+
+/** The departures board of Kittiwake Line at 1280. */
+export function departures(measurer: TextMeasurer): Sheet {
+  const family = 'Barlow';
+  const w = words(measurer, family);
+  const card = (s: Sailing, i: number): Drawn => {
+    const id = `Card ${i + 1}`;
+    const items: Drawn[] = [
+      { kind: 'rect', id: `${id} box`, x: 0, y: 0, w: 285, h: 132, fill: '#ffffff', stroke: '#c9d3d1', r: 6 },
+      w.left(`${id} port`, 16, 34, s.port, type(18, 600)),
+      w.left(`${id} time`, 16, 66, s.time, type(22, 600)),
+      w.right(`${id} lasts`, 269, 66, s.lasts, type(14, 400, QUIET)),
+      { kind: 'rect', id: `${id} track`, x: 16, y: 86, w: 253, h: 6, fill: '#dfe7e4', r: 3 },
+      { kind: 'rect', id: `${id} bar`, x: 16, y: 86, w: 253 * s.fill, h: 6, fill: SEA, r: 3 },
+      w.left(`${id} deck`, 16, 114, s.full ? 'Car deck full, foot passengers only' : 'Space on the car deck', type(13, 400, QUIET)),
+    ];
+    if (s.full) {
+      const label = w.width('full', type(12, 600));
+      items.push(
+        { kind: 'rect', id: `${id} badge`, x: 273 - label - 16, y: 12, w: label + 16, h: 20, fill: INK, r: 3 },
+        w.left(`${id} badge words`, 273 - label - 8, 26, 'full', type(12, 600, '#ffffff')),
+      );
+    }
+    return { kind: 'group', id, x: i * 305, y: 0, items };
+  };
+  const links = ['Sailings', 'Fares', 'Fleet', 'Help'];
+  let x = 0;
+  const linkItems = links.map((text): Drawn => {
+    const item = w.left(`Link ${text}`, x, 0, text, type(15, 500));
+    x += w.width(text, type(15, 500)) + 28;
+    return item;
+  });
+  const linksWidth = x - 28;
+  const button = w.width('Sign in', type(15, 600));
+  const brandEnd = 42 + w.width('Kittiwake Line', type(20, 600));
+  const account = 1200 - button - 40;
+  return {
+    width: 1280,
+    height: 640,
+    background: '#ffffff',
+    family,
+    items: [
+      {
+        kind: 'group',
+        id: 'Top bar',
+        x: 40,
+        y: 20,
+        items: [
+          { kind: 'path', id: 'Mark', x: 0, y: 4, d: 'M2 24l10-20 8 14 4-7 6 13z', stroke: SEA, width: 2 },
+          w.left('Brand', 42, 27, 'Kittiwake Line', type(20, 600)),
+          // Ends apart with an even gap on both sides of the links.
+          { kind: 'group', id: 'Links', x: brandEnd + (account - brandEnd - linksWidth) / 2, y: 25, items: linkItems },
+          { kind: 'rect', id: 'Sign in box', x: account, y: 0, w: button + 40, h: 40, fill: INK, r: 6 },
+          w.left('Sign in', account + 20, 25, 'Sign in', type(15, 600, '#ffffff')),
+        ],
+      },
+      {
+        kind: 'group',
+        id: 'Lead',
+        x: 40,
+        y: 84,
+        items: [
+          { kind: 'rect', id: 'Lead box', x: 0, y: 0, w: 1200, h: 260, fill: '#e3ecea', r: 8 },
+          { kind: 'text', id: 'Lead title', x: 40, y: 84, lines: ['Next boat to Marrow Isle'], pitch: 0, type: type(40, 600) },
+          {
+            kind: 'text',
+            id: 'Lead words',
+            x: 40,
+            y: 124,
+            lines: ['Leaves 14:20 from pier 2. Deck space for 18 cars; foot passengers', 'board by the north ramp until five minutes before.'],
+            pitch: 26,
+            type: type(17, 400, QUIET),
+          },
+          { kind: 'rect', id: 'Book box', x: 40, y: 176, w: w.width('Book this sailing', type(16, 600)) + 48, h: 44, fill: '#b5562a', r: 6 },
+          w.left('Book', 64, 203, 'Book this sailing', type(16, 600, '#ffffff')),
+          { kind: 'image', id: 'Boat picture', x: 800, y: 24, w: 376, h: 212, href: ferryPicture(376, 212), r: 6 },
+        ],
+      },
+      w.left('Sailings title', 40, 392, 'Next sailings', type(24, 600)),
+      { kind: 'group', id: 'Sailings', x: 40, y: 416, items: SAILINGS.map(card) },
+      {
+        kind: 'group',
+        id: 'Notice',
+        x: 40,
+        y: 572,
+        items: [
+          { kind: 'rect', id: 'Notice box', x: 0, y: 0, w: 1200, h: 44, fill: '#f4e6cf', r: 6 },
+          { kind: 'path', id: 'Notice mark', x: 16, y: 13, d: 'M9 1l8 16H1zM9 7v5M9 14.5v.5', stroke: '#8a5a12', width: 1.6 },
+          w.left('Notice words', 48, 27, 'Pier 1 is closed for repairs until Friday. Sailings to Low Tarn leave from pier 3.', type(15, 400)),
+        ],
+      },
+    ],
+  };
+}
