@@ -1,13 +1,11 @@
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { DrawingError, facesOf, measureDrawing, readSvg, type Drawing } from '@tinfold/core/drawing';
+import { DrawingError } from '@tinfold/core/drawing';
 import { exportHtml } from '@tinfold/core/handoff';
-import { readStructure } from '@tinfold/core/infer';
 import { structureFromJson, type Structure } from '@tinfold/core/model';
-import type { TextMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from './fonts.js';
 import { reflowAnswer } from './answer.js';
+import { readSource, type Reading } from './reading.js';
 
 /** A failure that is the user's to mend; its message is the whole report. */
 class UserError extends Error {}
@@ -31,18 +29,8 @@ async function save(file: string, text: string): Promise<void> {
   }
 }
 
-interface Reading {
-  readonly drawing: Drawing;
-  readonly structure: Structure;
-  readonly measurer: TextMeasurer;
-}
-
-async function readDrawing(file: string): Promise<Reading> {
-  const raw = readSvg(await readText(file), path.basename(file).replace(/\.svg$/i, ''));
-  const measurer = await loadMeasurer(facesOf(raw));
-  const drawing = measureDrawing(raw, measurer);
-  return { drawing, structure: readStructure(drawing, measurer), measurer };
-}
+const readDrawing = async (file: string): Promise<Reading> =>
+  readSource(await readText(file), path.basename(file).replace(/\.svg$/i, ''));
 
 const toJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 

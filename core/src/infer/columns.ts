@@ -23,6 +23,7 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
   let [l, r] = [left, openRight ? left : rest];
   const centred = even && left > by && children.every((c) => centredIn(c.box, box, by)) && children.every((c) => isText(c) || b.fits(c));
   if (even && left > WIDE_MARGIN && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
+  else if (centred && !node.item && box.width > node.box.width + by) l = r = 0;
   else if (centred && !b.fits(node)) l = r = Math.min(left, Math.max(top, 16));
   else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
   return { top: b.px(top), right: b.px(r), bottom: b.px(below), left: b.px(l) };

@@ -1,0 +1,143 @@
+import { Router } from 'express';
+import type { Sequelize } from 'sequelize';
+import * as v from 'valibot';
+import { check, isDeeperThan, MAX_DEPTH, StepSchema, StructureSchema } from '@tinfold/core/model';
+import { DrawingRow, Project, Screen } from '../db/models.js';
+import { notFound, parseId, parseInput, Problem } from '../problem.js';
+import { openScreen, writeSteps, writeStructure } from '../structures.js';
+
+const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
+const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
+const NewProject = v.strictObject({ name: Name });
+const NewScreen = v.strictObject({
+  name: Name,
+  drawing: v.strictObject({
+    name: Name,
+    width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
+    height: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
+    source: v.pipe(v.string(), v.minLength(1), v.maxLength(20 * 1024 * 1024)),
+  }),
+  structure: StructureSchema,
+});
+const NewSteps = v.strictObject({
+  revision: Revision,
+  label: v.pipe(v.string(), v.maxLength(200)),
+  steps: v.pipe(v.array(StepSchema), v.minLength(1), v.maxLength(500)),
+});
+const NewStructure = v.strictObject({ revision: Revision, structure: StructureSchema });
+
+/** A structure from outside has to be one that can stand. */
+function sound<T extends { structure: v.InferOutput<typeof StructureSchema> }>(input: T): T {
+  const [problem] = check(input.structure.root);
+  if (problem) throw new Problem(422, 'Refused', problem.reason);
+  return input;
+}
+
+function shallow(body: unknown): unknown {
+  if (isDeeperThan(body, MAX_DEPTH * 2 + 10))
+    throw new Problem(400, 'Wrong input', `The structure nests deeper than ${MAX_DEPTH} parts: flatten it.`);
+  return body;
+}
+
+const projectView = (p: Project, screens: number) => ({ id: p.id, name: p.name, createdAt: p.createdAt, screens });
+
+/** The routes below /api. */
+export function apiRoutes(sequelize: Sequelize): Router {
+  const router = Router();
+
+  router.get('/health', async (_request, response) => {
+    await sequelize.query('SELECT 1');
+    response.json({ ok: true });
+  });
+
+  router.get('/projects', async (_request, response) => {
+    const projects = await Project.findAll({ order: [['createdAt', 'ASC'], ['id', 'ASC']] });
+    const counts = await Screen.count({ group: ['projectId'] });
+    const byProject = new Map(counts.map((c) => [c['projectId'] as string, c.count]));
+    response.json(projects.map((p) => projectView(p, byProject.get(p.id) ?? 0)));
+  });
+
+  router.post('/projects', async (request, response) => {
+    const project = await Project.create(parseInput(NewProject, request.body));
+    response.status(201).json(projectView(project, 0));
+  });
+
+  router.get('/projects/:id', async (request, response) => {
+    const project = await Project.findByPk(parseId(request.params['id'], 'project'));
+    if (!project) throw notFound('project');
+    const screens = await Screen.findAll({
+      where: { projectId: project.id },
+      order: [['createdAt', 'ASC'], ['id', 'ASC']],
+      attributes: ['id', 'name', 'revision', 'createdAt'],
+    });
+    const drawings = await DrawingRow.findAll({
+      where: { screenId: screens.map((s) => s.id) },
+      attributes: ['id', 'screenId', 'name', 'width', 'height'],
+      order: [['width', 'DESC']],
+    });
+    response.json({
+      ...projectView(project, screens.length),
+      screens: screens.map((s) => ({
+        id: s.id,
+        name: s.name,
+        revision: s.revision,
+        drawings: drawings
+          .filter((d) => d.screenId === s.id)
+          .map(({ id, name, width, height }) => ({ id, name, width, height })),
+      })),
+    });
+  });
+
+  router.delete('/projects/:id', async (request, response) => {
+    const removed = await Project.destroy({ where: { id: parseId(request.params['id'], 'project') } });
+    if (removed === 0) throw notFound('project');
+    response.status(204).end();
+  });
+
+  router.post('/projects/:id/screens', async (request, response) => {
+    const projectId = parseId(request.params['id'], 'project');
+    const input = sound(parseInput(NewScreen, shallow(request.body)));
+    const screen = await sequelize.transaction(async (transaction) => {
+      const project = await Project.findByPk(projectId, { transaction });
+      if (!project) throw notFound('project');
+      const created = await Screen.create({ projectId, name: input.name, snapshot: input.structure }, { transaction });
+      await DrawingRow.create({ screenId: created.id, ...input.drawing }, { transaction });
+      return created;
+    });
+    response.status(201).json({ id: screen.id, name: screen.name, revision: screen.revision });
+  });
+
+  router.get('/screens/:id', async (request, response) => {
+    const { screen, structure } = await openScreen(parseId(request.params['id'], 'screen'));
+    const project = await Project.findByPk(screen.projectId);
+    const drawings = await DrawingRow.findAll({ where: { screenId: screen.id }, order: [['width', 'DESC']] });
+    response.json({
+      id: screen.id,
+      name: screen.name,
+      project: { id: screen.projectId, name: project?.name ?? '' },
+      revision: screen.revision,
+      structure,
+      drawings: drawings.map(({ id, name, width, height, source }) => ({ id, name, width, height, source })),
+    });
+  });
+
+  router.delete('/screens/:id', async (request, response) => {
+    const removed = await Screen.destroy({ where: { id: parseId(request.params['id'], 'screen') } });
+    if (removed === 0) throw notFound('screen');
+    response.status(204).end();
+  });
+
+  router.post('/screens/:id/steps', async (request, response) => {
+    const id = parseId(request.params['id'], 'screen');
+    const revision = await writeSteps(sequelize, id, parseInput(NewSteps, shallow(request.body)));
+    response.json({ revision });
+  });
+
+  router.put('/screens/:id/structure', async (request, response) => {
+    const id = parseId(request.params['id'], 'screen');
+    const revision = await writeStructure(sequelize, id, sound(parseInput(NewStructure, shallow(request.body))));
+    response.json({ revision });
+  });
+
+  return router;
+}

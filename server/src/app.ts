@@ -1,0 +1,57 @@
+import path from 'node:path';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { pinoHttp } from 'pino-http';
+import type { Sequelize } from 'sequelize';
+import { apiRoutes } from './api/routes.js';
+import { problemHandler, unknownAddress } from './problem.js';
+
+export interface AppOptions {
+  readonly sequelize: Sequelize;
+  readonly logger: Logger;
+  /** The folder of the built web client; absent where only the API is served. */
+  readonly webRoot?: string;
+}
+
+/** The whole HTTP application: API, and the web client where it is built. It keeps no state between requests. */
+export function createApp({ sequelize, logger, webRoot }: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          // The shaping library is WebAssembly; antd writes style elements; pictures of drawings are data URIs.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(
+    pinoHttp({
+      logger,
+      serializers: {
+        req: (request: { method: string; url: string }) => ({ method: request.method, url: request.url }),
+        res: (response: { statusCode: number }) => ({ status: response.statusCode }),
+      },
+    }),
+  );
+  // A drawing of 20 MB grows a little when it is quoted.
+  app.use('/api', express.json({ limit: '48mb' }), apiRoutes(sequelize), unknownAddress);
+  if (webRoot !== undefined) {
+    app.use(express.static(webRoot, { index: false, maxAge: '1h' }));
+    app.get('/{*page}', (request, response, next) => {
+      // A missing file is not a page.
+      if (path.extname(request.path) !== '') next();
+      else response.sendFile(path.join(webRoot, 'index.html'), { cacheControl: false });
+    });
+  }
+  app.use(unknownAddress);
+  app.use(problemHandler(logger));
+  return app;
+}

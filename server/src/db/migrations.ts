@@ -1,0 +1,68 @@
+import type { QueryInterface } from 'sequelize';
+import { Umzug, SequelizeStorage } from 'umzug';
+import type { Sequelize } from 'sequelize';
+
+interface Migration {
+  readonly name: string;
+  readonly sql: string;
+}
+
+/** In order; a migration that has landed is never changed, a new one is added. */
+const MIGRATIONS: readonly Migration[] = [
+  {
+    name: '001-projects-screens-drawings-steps',
+    sql: `
+      CREATE TABLE projects (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        name text NOT NULL CHECK (length(name) BETWEEN 1 AND 200),
+        created_at timestamptz NOT NULL DEFAULT now()
+      );
+      CREATE TABLE screens (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        project_id uuid NOT NULL REFERENCES projects ON DELETE CASCADE,
+        name text NOT NULL CHECK (length(name) BETWEEN 1 AND 200),
+        revision integer NOT NULL DEFAULT 0,
+        snapshot json,
+        snapshot_revision integer NOT NULL DEFAULT 0,
+        created_at timestamptz NOT NULL DEFAULT now()
+      );
+      CREATE INDEX screens_by_project ON screens (project_id, created_at);
+      CREATE TABLE drawings (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        screen_id uuid NOT NULL REFERENCES screens ON DELETE CASCADE,
+        name text NOT NULL,
+        width double precision NOT NULL,
+        height double precision NOT NULL,
+        source text NOT NULL,
+        created_at timestamptz NOT NULL DEFAULT now()
+      );
+      CREATE INDEX drawings_by_screen ON drawings (screen_id, width DESC);
+      CREATE TABLE steps (
+        screen_id uuid NOT NULL REFERENCES screens ON DELETE CASCADE,
+        revision integer NOT NULL,
+        label text NOT NULL,
+        steps json NOT NULL,
+        created_at timestamptz NOT NULL DEFAULT now(),
+        PRIMARY KEY (screen_id, revision)
+      );`,
+  },
+];
+
+/** Brings the database to the newest form. Several servers may start at once: a lock lets one do it. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query('SELECT pg_advisory_xact_lock(7846001)', { transaction });
+    const umzug = new Umzug<QueryInterface>({
+      migrations: MIGRATIONS.map(({ name, sql }) => ({
+        name,
+        up: async () => {
+          await sequelize.query(sql, { transaction });
+        },
+      })),
+      context: sequelize.getQueryInterface(),
+      storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+      logger: undefined,
+    });
+    await umzug.up();
+  });
+}

@@ -1,0 +1,95 @@
+import {
+  DataTypes,
+  Model,
+  Sequelize,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+} from 'sequelize';
+import type { Step, Structure } from '@tinfold/core/model';
+
+export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
+  declare id: CreationOptional<string>;
+  declare name: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A screen with its structure: a snapshot at one revision and the steps since. */
+export class Screen extends Model<InferAttributes<Screen>, InferCreationAttributes<Screen>> {
+  declare id: CreationOptional<string>;
+  declare projectId: string;
+  declare name: string;
+  declare revision: CreationOptional<number>;
+  declare snapshot: Structure | null;
+  declare snapshotRevision: CreationOptional<number>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class DrawingRow extends Model<InferAttributes<DrawingRow>, InferCreationAttributes<DrawingRow>> {
+  declare id: CreationOptional<string>;
+  declare screenId: string;
+  declare name: string;
+  declare width: number;
+  declare height: number;
+  /** The file as it came. */
+  declare source: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** The steps that led to one revision. */
+export class StepRow extends Model<InferAttributes<StepRow>, InferCreationAttributes<StepRow>> {
+  declare screenId: string;
+  declare revision: number;
+  declare label: string;
+  declare steps: readonly Step[];
+  declare createdAt: CreationOptional<Date>;
+}
+
+const uuid = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 } as const;
+const created = { type: DataTypes.DATE, defaultValue: DataTypes.NOW } as const;
+
+/** Connects to PostgreSQL and binds the models to the connection. */
+export function connect(databaseUrl: string): Sequelize {
+  const sequelize = new Sequelize(databaseUrl, {
+    dialect: 'postgres',
+    logging: false,
+    define: { underscored: true, updatedAt: false },
+    pool: { max: 8, idle: 10_000 },
+  });
+  Project.init({ id: uuid, name: DataTypes.TEXT, createdAt: created }, { sequelize, tableName: 'projects' });
+  Screen.init(
+    {
+      id: uuid,
+      projectId: { type: DataTypes.UUID, allowNull: false },
+      name: DataTypes.TEXT,
+      revision: { type: DataTypes.INTEGER, defaultValue: 0 },
+      snapshot: DataTypes.JSON,
+      snapshotRevision: { type: DataTypes.INTEGER, defaultValue: 0 },
+      createdAt: created,
+    },
+    { sequelize, tableName: 'screens' },
+  );
+  DrawingRow.init(
+    {
+      id: uuid,
+      screenId: { type: DataTypes.UUID, allowNull: false },
+      name: DataTypes.TEXT,
+      width: DataTypes.DOUBLE,
+      height: DataTypes.DOUBLE,
+      source: DataTypes.TEXT,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'drawings' },
+  );
+  StepRow.init(
+    {
+      screenId: { type: DataTypes.UUID, primaryKey: true },
+      revision: { type: DataTypes.INTEGER, primaryKey: true },
+      label: DataTypes.TEXT,
+      steps: DataTypes.JSON,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'steps' },
+  );
+  return sequelize;
+}

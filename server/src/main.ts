@@ -1,0 +1,65 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { createApp } from './app.js';
+import { connect } from './db/models.js';
+import { migrate } from './db/migrations.js';
+import { loadDemo } from './demo.js';
+
+export interface ServeOptions {
+  readonly databaseUrl: string;
+  /** The wanted port; another free one is taken when it is in use. 0 takes any. */
+  readonly port: number;
+  readonly host?: string;
+  readonly webRoot?: string;
+  /** The folder of the demo drawings; absent to load none. */
+  readonly demo?: string;
+  readonly logLevel?: string;
+}
+
+export interface Running {
+  readonly url: string;
+  close(): Promise<void>;
+}
+
+function listen(server: Server, port: number, host: string): Promise<number> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(port, host, () => {
+      server.off('error', reject);
+      resolve((server.address() as AddressInfo).port);
+    });
+  });
+}
+
+/** Migrates, loads the demo into an empty database and serves; by default on loopback only. */
+export async function serve(options: ServeOptions): Promise<Running> {
+  const host = options.host ?? '127.0.0.1';
+  const logger = pino({ level: options.logLevel ?? 'warn' });
+  const sequelize = connect(options.databaseUrl);
+  try {
+    await migrate(sequelize);
+    if (options.demo !== undefined) await loadDemo(sequelize, options.demo);
+    const app = createApp({ sequelize, logger, ...(options.webRoot !== undefined && { webRoot: options.webRoot }) });
+    const server = createServer(app);
+    const port = await listen(server, options.port, host).catch((error: unknown) => {
+      if ((error as NodeJS.ErrnoException).code === 'EADDRINUSE') return listen(server, 0, host);
+      throw error;
+    });
+    return {
+      url: `http://${host}:${port}`,
+      close: async () => {
+        await new Promise<void>((resolve) => {
+          server.close(() => {
+            resolve();
+          });
+          server.closeAllConnections();
+        });
+        await sequelize.close();
+      },
+    };
+  } catch (error) {
+    await sequelize.close();
+    throw error;
+  }
+}

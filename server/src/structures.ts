@@ -1,0 +1,88 @@
+import { Op, type Sequelize, type Transaction } from 'sequelize';
+import { applySteps, type Step, type Structure } from '@tinfold/core/model';
+import { Screen, StepRow } from './db/models.js';
+import { notFound, Problem } from './problem.js';
+
+/** After this many revisions a new snapshot is kept, so that opening a screen stays quick. */
+const SNAPSHOT_EVERY = 50;
+
+export interface Opened {
+  readonly screen: Screen;
+  /** The structure at the screen's revision; null before the first reading. */
+  readonly structure: Structure | null;
+}
+
+async function stepsAfter(screenId: string, revision: number, transaction?: Transaction): Promise<StepRow[]> {
+  return StepRow.findAll({
+    where: { screenId, revision: { [Op.gt]: revision } },
+    order: [['revision', 'ASC']],
+    ...(transaction && { transaction }),
+  });
+}
+
+async function current(screen: Screen, transaction?: Transaction): Promise<Structure | null> {
+  if (!screen.snapshot) return null;
+  const rows = await stepsAfter(screen.id, screen.snapshotRevision, transaction);
+  const result = applySteps(screen.snapshot, rows.flatMap((r) => r.steps));
+  if (!result.ok) throw new Error(`The kept steps of screen ${screen.id} do not apply: ${result.reason}`);
+  return result.doc;
+}
+
+/** A screen with its structure at its newest revision. */
+export async function openScreen(id: string): Promise<Opened> {
+  const screen = await Screen.findByPk(id);
+  if (!screen) throw notFound('screen');
+  return { screen, structure: await current(screen) };
+}
+
+async function lock(id: string, transaction: Transaction): Promise<Screen> {
+  const screen = await Screen.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
+  if (!screen) throw notFound('screen');
+  return screen;
+}
+
+/** A write that builds on an older revision gets the steps in between, so that the client can rebase its own. */
+async function refuseLate(screen: Screen, revision: number, transaction: Transaction): Promise<void> {
+  if (revision === screen.revision) return;
+  const rows = revision < screen.revision ? await stepsAfter(screen.id, revision, transaction) : [];
+  throw new Problem(409, 'Out of date', 'Someone changed this screen meanwhile: take over the changes and try again.', {
+    revision: screen.revision,
+    steps: rows.map(({ revision: at, label, steps }) => ({ revision: at, label, steps })),
+  });
+}
+
+/** Applies steps on top of `revision` and keeps them; gives the new revision once it is committed. */
+export async function writeSteps(
+  sequelize: Sequelize,
+  id: string,
+  input: { readonly revision: number; readonly label: string; readonly steps: readonly Step[] },
+): Promise<number> {
+  return sequelize.transaction(async (transaction) => {
+    const screen = await lock(id, transaction);
+    await refuseLate(screen, input.revision, transaction);
+    const doc = await current(screen, transaction);
+    if (!doc) throw new Problem(422, 'No structure', 'This screen has no structure yet: read its drawing first.');
+    const result = applySteps(doc, input.steps);
+    if (!result.ok) throw new Problem(422, 'Refused', result.reason);
+    const revision = screen.revision + 1;
+    await StepRow.create({ screenId: id, revision, label: input.label, steps: input.steps }, { transaction });
+    const snapshot = revision - screen.snapshotRevision >= SNAPSHOT_EVERY;
+    await screen.update({ revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) }, { transaction });
+    return revision;
+  });
+}
+
+/** Puts a newly read structure in place on top of `revision`. */
+export async function writeStructure(
+  sequelize: Sequelize,
+  id: string,
+  input: { readonly revision: number; readonly structure: Structure },
+): Promise<number> {
+  return sequelize.transaction(async (transaction) => {
+    const screen = await lock(id, transaction);
+    await refuseLate(screen, input.revision, transaction);
+    const revision = screen.snapshot ? screen.revision + 1 : screen.revision;
+    await screen.update({ snapshot: input.structure, snapshotRevision: revision, revision }, { transaction });
+    return revision;
+  });
+}
