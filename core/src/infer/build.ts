@@ -17,7 +17,7 @@ import {
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Engine } from '../layout/index.js';
-import { columnChild, columnPadding } from './columns.js';
+import { columnChild, columnPadding, fillingShare } from './columns.js';
 import { gridRules } from './grids.js';
 import { nameOf, Names } from './names.js';
 import { isHolder, isLeaf, isText, near, type Node, type Tolerance } from './node.js';
@@ -106,7 +106,7 @@ export class Builder {
     };
     return {
       id,
-      name: this.#names.take(`${child.name} inset`),
+      name: this.#names.take('Inset'),
       kind: 'container',
       source: [],
       rules: { flow: 'column', padding, ...outer },
@@ -202,6 +202,8 @@ export class Builder {
     };
     const edge = Math.min(...node.children.map((c) => c.box.x)) - box.x;
     const limited = padding.left < edge - this.tolerance.same;
+    const filling = fillingShare(node, box, this.tolerance);
+    if (filling) return { rules: { flow: 'column', height: fixed(box.height) }, seats: [filling] };
     const seats = node.children.map((c) => columnChild(c, inner, this, { fits, limited }));
     const { gap, before } = this.gaps(node.children, 'column');
     const align = usual(seats.map((s) => s.rules.alignSelf).filter((a) => a !== undefined)) ?? 'start';

@@ -1,6 +1,6 @@
 import { bottom, FILL, FIT, fixed, right, type Edges, type Rect, type Rules, type Size } from '../model/index.js';
 import type { Builder, Seat } from './build.js';
-import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node } from './node.js';
+import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 import { WIDE_BOX, WIDE_MARGIN } from './tree.js';
 import { breakingRange, isRagged, isRigid, roundest, sides } from './widths.js';
 
@@ -33,6 +33,17 @@ const centredIn = (inner: Rect, outer: Rect, by: number): boolean => {
   const [l, r] = sides(inner, outer);
   return near(l, r, by * 1.5);
 };
+
+/** The filled part of a bar or a slider: a shape in a shape of its height, from one end. */
+export function fillingShare(node: Node, box: Rect, tolerance: Tolerance): Seat | undefined {
+  const [only] = node.children;
+  if (!only || node.children.length > 1 || only.item?.kind !== 'shape' || !isLeaf(only) || node.item?.kind !== 'shape') return undefined;
+  const by = tolerance.same;
+  const [l, r] = sides(only.box, box);
+  if (!near(only.box.height, box.height, by) || box.width < box.height * 4 || l > by) return undefined;
+  const percent = r <= by ? 100 : (only.box.width / box.width) * 100;
+  return { node: only, rules: { width: { kind: 'share', percent }, height: fixed(box.height) }, box: { ...only.box, y: box.y, height: box.height } };
+}
 
 type Place = 'flush' | 'start' | 'centre' | 'end';
 

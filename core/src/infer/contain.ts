@@ -8,8 +8,8 @@ export interface Held {
   readonly children: Held[];
 }
 
-/** The least side of a shape that can hold others; thinner ones are rules. */
-const HOLDER_MIN = 8;
+/** The least side of a shape that can hold others (a progress bar holds its filling); thinner ones are rules. */
+const HOLDER_MIN = 3;
 /** Inside means inside but for this much, px: strokes and rounding reach over. */
 const EDGE = 1.6;
 

@@ -3,8 +3,14 @@ import { words } from './widths.js';
 
 /** Words beyond this length are cut: a name is for finding, not for reading. */
 const MAX = 28;
+/** Of the words in a container its name takes these many letters. */
+const WORDS_MAX = 18;
 
-const clip = (text: string): string => (text.length <= MAX ? text : `${text.slice(0, MAX - 1).trimEnd()}…`);
+const clip = (text: string, max = MAX): string => {
+  if (text.length <= max) return text;
+  const words = text.slice(0, max).replace(/\s+\S*$/, '');
+  return `${words.length > 3 ? words : text.slice(0, max - 1)}…`;
+};
 
 const firstWords = (node: Node): string | undefined => {
   const own = words(node);
@@ -30,7 +36,7 @@ export function nameOf(node: Node): string {
   }
   const small = node.box.height <= 56 && node.box.width <= 320;
   const kind = item ? (small ? 'button' : 'card') : node.flow === 'row' ? 'row' : node.flow === 'column' ? 'stack' : 'group';
-  return inner ? clip(`${clip(inner)} ${kind}`) : kind[0]?.toUpperCase() + kind.slice(1);
+  return inner ? `${clip(inner, WORDS_MAX)} ${kind}` : kind[0]?.toUpperCase() + kind.slice(1);
 }
 
 /** Gives every name once: a second one of the same gets a number. */

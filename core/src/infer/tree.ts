@@ -6,6 +6,21 @@ import { holderSignature, itemSignature } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
 import { isRagged } from './widths.js';
 
+/** An extra in a corner is no further from it than this, px, and no larger than this share of the box. */
+const CORNER = 24;
+const CORNER_SHARE = 0.08;
+
+function inCorner(inner: Rect, outer: Rect): boolean {
+  const across = Math.min(inner.x - outer.x, right(outer) - right(inner));
+  const upright = Math.min(inner.y - outer.y, bottom(outer) - bottom(inner));
+  return across <= CORNER && upright <= CORNER && area(inner) <= area(outer) * CORNER_SHARE;
+}
+
+function paintedAlike(a: Node, b: Node): boolean {
+  if (!a.item || !b.item || a.item.kind !== b.item.kind || !isHolder(a) || !isHolder(b)) return false;
+  return near(a.box.width, b.box.width, 2) && near(a.box.height, b.box.height, 2) && JSON.stringify(a.item.paint) === JSON.stringify(b.item.paint);
+}
+
 /** The share of a picture that content covers where the picture is only its backdrop. */
 const BACKDROP = 0.35;
 
@@ -27,7 +42,7 @@ export class TreeBuilder {
 
   /** The content of a holder as one node that spans `box`; pins lie over its flow. */
   content(held: readonly Held[], box: Rect, holder: boolean): Content {
-    const nodes = held.map((h) => this.#node(h));
+    const nodes = this.#likeTheirSiblings(held, held.map((h) => this.#node(h)));
     const edges = holder && nodes.length > 1 ? nodes.filter((n) => isRule(n) && liesOnEdge(n.box, box)) : [];
     const inside = edges.length < nodes.length ? nodes.filter((n) => !edges.includes(n)) : nodes;
     const { flowing, pins: over } = this.#separate(inside, box);
@@ -51,6 +66,24 @@ export class TreeBuilder {
     const inner = this.#overPicture(held, this.content(held.children, item.box, true));
     const signature = holderSignature(item, inner.flow, inner.children);
     return { box: item.box, core: item.box, item, ...(inner.flow && { flow: inner.flow }), children: inner.children, pins: inner.pins, signature, order };
+  }
+
+  /**
+   * Among boxes that are painted alike, one that has something more in a corner (a badge, a mark) is read like the
+   * others, and the extra hangs on that corner.
+   */
+  #likeTheirSiblings(held: readonly Held[], nodes: readonly Node[]): Node[] {
+    return nodes.map((node, i) => {
+      const own = held[i];
+      const siblings = nodes.filter((n) => n !== node && paintedAlike(n, node));
+      const usual = siblings.find((s) => siblings.filter((n) => n.signature === s.signature).length * 2 > siblings.length);
+      if (!own || !usual || siblings.length < 2 || usual.signature === node.signature) return node;
+      for (const extra of own.children.filter((c) => inCorner(c.item.box, node.box))) {
+        const rest = this.#node({ ...own, children: own.children.filter((c) => c !== extra) });
+        if (rest.signature === usual.signature) return { ...rest, pins: [...rest.pins, this.#node(extra)] };
+      }
+      return node;
+    });
   }
 
   /** What lies on a picture hangs on its edges, as captions do; over a backdrop it stays the content. */

@@ -110,6 +110,8 @@ export function parseJustify(text: string): Parsed<Justify> {
   return value === 'start' || value === 'centre' || value === 'end' ? ok(value) : fail(text, 'start, middle or end');
 }
 
+export const formatFlow = (flow: Flow): string => (flow === 'column' ? 'col' : flow);
+
 export function parseFlow(text: string): Parsed<Flow> {
   const value = FLOW_WORDS[text.trim().toLowerCase()];
   return value ? ok(value) : fail(text, 'column, row, wrap, grid or free');
@@ -209,7 +211,7 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
 /** The rules of a part as a line that {@link parseRuleLine} reads back. */
 export function formatRuleLine(rules: Rules): string {
   const words: string[] = [];
-  if (rules.flow) words.push(rules.flow === 'column' ? 'col' : rules.flow);
+  if (rules.flow) words.push(formatFlow(rules.flow));
   if (rules.gap !== undefined) words.push(`gap ${formatGap(rules.gap)}`);
   if (rules.crossGap !== undefined) words.push(`cross ${show(rules.crossGap)}`);
   if (rules.padding && formatEdges(rules.padding) !== formatEdges(NO_PADDING))

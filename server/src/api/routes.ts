@@ -39,6 +39,13 @@ function shallow(body: unknown): unknown {
   return body;
 }
 
+/** How many screens of a project are shown small on the shelf. */
+const PREVIEWS = 2;
+const BY_AGE: [string, string][] = [
+  ['createdAt', 'ASC'],
+  ['id', 'ASC'],
+];
+
 const projectView = (p: Project, screens: number) => ({ id: p.id, name: p.name, createdAt: p.createdAt, screens });
 
 /** The routes below /api. */
@@ -51,15 +58,19 @@ export function apiRoutes(sequelize: Sequelize): Router {
   });
 
   router.get('/projects', async (_request, response) => {
-    const projects = await Project.findAll({ order: [['createdAt', 'ASC'], ['id', 'ASC']] });
-    const counts = await Screen.count({ group: ['projectId'] });
-    const byProject = new Map(counts.map((c) => [c['projectId'] as string, c.count]));
-    response.json(projects.map((p) => projectView(p, byProject.get(p.id) ?? 0)));
+    const projects = await Project.findAll({ order: BY_AGE });
+    const screens = await Screen.findAll({ attributes: ['id', 'projectId'], order: BY_AGE });
+    response.json(
+      projects.map((p) => {
+        const own = screens.filter((s) => s.projectId === p.id);
+        return { ...projectView(p, own.length), preview: own.slice(0, PREVIEWS).map((s) => s.id) };
+      }),
+    );
   });
 
   router.post('/projects', async (request, response) => {
     const project = await Project.create(parseInput(NewProject, request.body));
-    response.status(201).json(projectView(project, 0));
+    response.status(201).json({ ...projectView(project, 0), preview: [] });
   });
 
   router.get('/projects/:id', async (request, response) => {
@@ -67,7 +78,7 @@ export function apiRoutes(sequelize: Sequelize): Router {
     if (!project) throw notFound('project');
     const screens = await Screen.findAll({
       where: { projectId: project.id },
-      order: [['createdAt', 'ASC'], ['id', 'ASC']],
+      order: BY_AGE,
       attributes: ['id', 'name', 'revision', 'createdAt'],
     });
     const drawings = await DrawingRow.findAll({

@@ -1,0 +1,49 @@
+import js from '@eslint/js';
+import prettier from 'eslint-config-prettier';
+import hooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** Forbids imports that would turn the packages' one direction round. */
+const forbid = (files, group, message) => ({
+  files,
+  rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] },
+});
+
+const OUTSIDE = ['node:*', 'react', 'react-dom', 'antd', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'];
+const folders = (...names) => names.map((n) => `**/${n}/**`);
+const inCore = (folder, ...above) =>
+  forbid(
+    [`core/src/${folder}/**`],
+    [...OUTSIDE, ...folders(...above)],
+    `core is pure, and ${folder} stands below ${above.join(', ') || 'nothing'}.`,
+  );
+
+export default tseslint.config(
+  { ignores: ['**/dist/', 'node_modules/', '.data/', '**/*.d.ts'] },
+  js.configs.recommended,
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    extends: [...tseslint.configs.strictTypeChecked],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+    },
+  },
+  { files: ['web/src/**'], ...hooks.configs.flat.recommended },
+  {
+    files: ['scripts/**/*.mjs', 'cli/bin/*.js', '*.config.js'],
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } },
+  },
+  inCore('model', 'drawing', 'text', 'layout', 'infer', 'proof', 'handoff'),
+  inCore('text', 'drawing', 'layout', 'infer', 'proof', 'handoff'),
+  inCore('drawing', 'layout', 'infer', 'proof', 'handoff'),
+  inCore('layout', 'drawing', 'infer', 'proof', 'handoff'),
+  inCore('infer', 'proof', 'handoff'),
+  inCore('handoff', 'infer', 'proof'),
+  forbid(['cli/**'], ['react', 'antd', 'express', 'sequelize', '@tinfold/server/*'], 'The command stands on core alone.'),
+  forbid(['server/**'], ['react', 'antd', '**/web/**'], 'The server knows nothing of the web client.'),
+  forbid(['web/**'], ['node:*', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'], 'The web client runs in a browser.'),
+  prettier,
+);

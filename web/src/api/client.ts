@@ -1,0 +1,86 @@
+import type { Step, Structure } from '@tinfold/core/model';
+
+/** An answer of the server that is an error; `message` is a sentence for the user. */
+export class ApiError extends Error {
+  readonly status: number;
+  readonly body: unknown;
+
+  constructor(status: number, message: string, body: unknown) {
+    super(message);
+    this.status = status;
+    this.body = body;
+  }
+}
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, {
+      method,
+      ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    });
+  } catch {
+    throw new ApiError(0, 'The server does not answer: check that it runs, then try again.', undefined);
+  }
+  if (response.status === 204) return undefined as T;
+  const answer: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) {
+    const detail = (answer as { detail?: string } | undefined)?.detail;
+    throw new ApiError(response.status, detail ?? `The server answered ${response.status}: try again.`, answer);
+  }
+  return answer as T;
+}
+
+export interface ProjectSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly createdAt: string;
+  readonly screens: number;
+  /** The first screens, for a small picture each. */
+  readonly preview: readonly string[];
+}
+
+export interface ScreenSummary {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly drawings: readonly { readonly id: string; readonly name: string; readonly width: number; readonly height: number }[];
+}
+
+export interface ProjectDetail extends Omit<ProjectSummary, 'screens' | 'preview'> {
+  readonly screens: readonly ScreenSummary[];
+}
+
+export interface ScreenDetail {
+  readonly id: string;
+  readonly name: string;
+  readonly project: { readonly id: string; readonly name: string };
+  readonly revision: number;
+  readonly structure: Structure | null;
+  readonly drawings: readonly (ScreenSummary['drawings'][number] & { readonly source: string })[];
+}
+
+export interface NewScreen {
+  readonly name: string;
+  readonly drawing: { readonly name: string; readonly width: number; readonly height: number; readonly source: string };
+  readonly structure: Structure;
+}
+
+/** What a 409 carries: the steps that others made meanwhile. */
+export interface Conflict {
+  readonly revision: number;
+  readonly steps: readonly { readonly revision: number; readonly label: string; readonly steps: readonly Step[] }[];
+}
+
+export const api = {
+  projects: () => call<ProjectSummary[]>('GET', '/projects'),
+  createProject: (name: string) => call<ProjectSummary>('POST', '/projects', { name }),
+  deleteProject: (id: string) => call<undefined>('DELETE', `/projects/${id}`),
+  project: (id: string) => call<ProjectDetail>('GET', `/projects/${id}`),
+  createScreen: (projectId: string, screen: NewScreen) =>
+    call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
+  screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),
+  deleteScreen: (id: string) => call<undefined>('DELETE', `/screens/${id}`),
+  writeSteps: (id: string, revision: number, label: string, steps: readonly Step[]) =>
+    call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, label, steps }),
+};

@@ -1,0 +1,49 @@
+import '@fontsource/barlow/latin-400.css';
+import '@fontsource/barlow/latin-500.css';
+import '@fontsource/barlow/latin-600.css';
+import '@fontsource/barlow-semi-condensed/latin-500.css';
+import '@fontsource/barlow-semi-condensed/latin-600.css';
+import '@fontsource/spline-sans-mono/latin-400.css';
+import '@fontsource/spline-sans-mono/latin-500.css';
+import './look/look.css';
+import './workbench/workbench.css';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { ConfigProvider } from 'antd';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { ApiError } from './api/client';
+import { Trouble } from './look/States';
+import { theme } from './look/theme';
+import { ProjectPage } from './shelf/ProjectPage';
+import { Shelf } from './shelf/Shelf';
+import { WorkbenchPage } from './workbench/Workbench';
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // What the server has understood and refused will be refused again.
+      retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
+      refetchOnWindowFocus: false,
+    },
+  },
+});
+
+const root = document.getElementById('root');
+if (!root) throw new Error('The page has no place for the application.');
+createRoot(root).render(
+  <StrictMode>
+    <ConfigProvider theme={theme}>
+      <QueryClientProvider client={client}>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<Shelf />} />
+            <Route path="/projects/:projectId" element={<ProjectPage />} />
+            <Route path="/screens/:screenId" element={<WorkbenchPage />} />
+            <Route path="*" element={<Trouble message="There is no page at this address: go back to the shelf." />} />
+          </Routes>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </ConfigProvider>
+  </StrictMode>,
+);

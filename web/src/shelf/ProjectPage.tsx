@@ -1,0 +1,57 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, useNavigate, useParams } from 'react-router';
+import { api } from '../api/client';
+import { Trouble, Waiting } from '../look/States';
+import { TopBar } from '../look/TopBar';
+import { ImportDrop } from './ImportDrop';
+import { Silhouette } from './Silhouette';
+
+/** The px that a screen's small picture may take. */
+const PICTURE = { width: 320, height: 200 };
+
+/** A project's screens, and the place to bring in another drawing. */
+export function ProjectPage() {
+  const { projectId = '' } = useParams();
+  const project = useQuery({ queryKey: ['project', projectId], queryFn: () => api.project(projectId) });
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  if (project.isPending) return <Waiting what="Fetching the project" />;
+  if (project.isError) return <Trouble message={project.error.message} retry={() => void project.refetch()} />;
+  const { name, screens } = project.data;
+  const done = async (screenId: string) => {
+    await client.invalidateQueries({ queryKey: ['project', projectId] });
+    await navigate(`/screens/${screenId}`);
+  };
+  return (
+    <div className="page">
+      <TopBar path={[{ label: name }]} />
+      <main className="desk">
+        <div className="desk-head">
+          <h1>{name}</h1>
+          <span className="desk-facts">{screens.length === 1 ? '1 screen' : `${screens.length} screens`}</span>
+        </div>
+        <ImportDrop projectId={projectId} onDone={(id) => void done(id)} />
+        {screens.length === 0 && (
+          <p className="hint">Each drawing becomes a screen: its structure is read at once and waits on the workbench.</p>
+        )}
+        <ul className="plates">
+          {screens.map((s) => (
+            <li key={s.id}>
+              <Link to={`/screens/${s.id}`} className="plate">
+                <span className="plate-picture" style={{ height: PICTURE.height + 24 }}>
+                  <Silhouette screenId={s.id} {...PICTURE} />
+                </span>
+                <span className="plate-words">
+                  <b>{s.name}</b>
+                  <span>
+                    {s.drawings.map((d) => `${d.width} × ${d.height}`).join(', ')} · rev {s.revision}
+                  </span>
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,130 @@
+import { memo, type CSSProperties, type ReactNode } from 'react';
+import type { Drawing, Item } from '@tinfold/core/drawing';
+import { paintRules } from '@tinfold/core/handoff';
+import type { Reflow } from '@tinfold/core/layout';
+import { walk, type ArtContent, type Content, type Paint, type Part, type Rect, type TextContent, type TextStyle } from '@tinfold/core/model';
+import { breakLines, resolveFamily, type Line, type TextMeasurer } from '@tinfold/core/text';
+import { shownFamily } from '../reading/fonts';
+
+const boxStyle = (box: Rect): CSSProperties => ({ left: box.x, top: box.y, width: box.width, height: box.height });
+
+const camel = (property: string): string => property.replace(/-([a-z])/g, (_, c: string) => c.toUpperCase());
+
+const paintStyle = (paint: Paint | undefined): CSSProperties =>
+  paint ? Object.fromEntries(paintRules(paint).map(([p, v]) => [camel(p), v])) : {};
+
+const typeStyle = (style: TextStyle): CSSProperties => ({
+  fontFamily: `"${shownFamily(resolveFamily(style.family).family.family)}", sans-serif`,
+  fontSize: style.size,
+  fontWeight: style.weight,
+  fontStyle: style.italic ? 'italic' : 'normal',
+  letterSpacing: style.letterSpacing,
+  color: style.colour,
+});
+
+const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
+  return (
+    <svg className="paint-fill" viewBox={art.view.join(' ')} preserveAspectRatio="none" aria-hidden="true">
+      {art.paths.map((p, i) => (
+        <path
+          key={i}
+          d={p.d}
+          fill={p.fill ?? 'none'}
+          fillRule={p.fillRule}
+          stroke={p.stroke}
+          strokeWidth={p.strokeWidth}
+          strokeLinecap={p.cap}
+          strokeLinejoin={p.join}
+          opacity={p.opacity}
+        />
+      ))}
+    </svg>
+  );
+});
+
+function Words({ content, lines }: { readonly content: TextContent; readonly lines: readonly Line[] }) {
+  const align = content.align === 'centre' ? 'center' : content.align;
+  return lines.map((line, i) => (
+    <div key={i} className="paint-line" style={{ height: content.lineHeight, lineHeight: `${content.lineHeight}px`, textAlign: align }}>
+      {line.runs.map((run, k) => (
+        <span key={k} style={typeStyle(run.style)}>
+          {run.text}
+        </span>
+      ))}
+    </div>
+  ));
+}
+
+interface PaintedProps {
+  readonly id: string;
+  readonly box: Rect;
+  readonly paint?: Paint | undefined;
+  readonly content?: Content | undefined;
+  readonly lines?: readonly Line[] | undefined;
+  readonly attribute: 'data-part' | 'data-item';
+  readonly clip?: boolean | undefined;
+}
+
+/** One painted box at an absolute place. */
+function Painted({ id, box, paint, content, lines, attribute, clip }: PaintedProps): ReactNode {
+  const picture = content?.kind === 'picture';
+  return (
+    <div
+      {...{ [attribute]: id }}
+      className={picture && !content.href ? 'paint-box paint-missing' : 'paint-box'}
+      style={{ ...boxStyle(box), ...paintStyle(paint), ...(clip === true && { overflow: 'hidden' }) }}
+    >
+      {content?.kind === 'art' && <Art art={content} />}
+      {picture && content.href !== undefined && (
+        <img className="paint-fill" src={content.href} alt="" draggable={false} style={{ objectFit: content.fit }} />
+      )}
+      {content?.kind === 'text' && lines && <Words content={content} lines={lines} />}
+    </div>
+  );
+}
+
+/** A reflowed structure as painted boxes, in paint order. */
+export const ReflowPaint = memo(function ReflowPaint({ root, reflow }: { readonly root: Part; readonly reflow: Reflow }) {
+  const boxes: ReactNode[] = [];
+  for (const part of walk(root)) {
+    const box = reflow.parts.get(part.id);
+    if (!box) continue;
+    boxes.push(
+      <Painted
+        key={part.id}
+        id={part.id}
+        box={box}
+        paint={part.paint}
+        content={part.content}
+        lines={reflow.lines.get(part.id)}
+        clip={part.rules.clip}
+        attribute="data-part"
+      />,
+    );
+  }
+  return boxes;
+});
+
+const drawnLines = (item: Item, measurer: TextMeasurer): Line[] | undefined =>
+  item.kind === 'text' ? breakLines(item.content, item.box.width + 0.3, measurer) : undefined;
+
+/** A drawing as painted boxes, just as its file places them. */
+export const DrawingPaint = memo(function DrawingPaint({
+  drawing,
+  measurer,
+}: {
+  readonly drawing: Drawing;
+  readonly measurer: TextMeasurer;
+}) {
+  return drawing.items.map((item) => (
+    <Painted
+      key={item.id}
+      id={item.id}
+      box={item.box}
+      paint={item.paint}
+      content={item.kind === 'shape' ? undefined : item.content}
+      lines={drawnLines(item, measurer)}
+      attribute="data-item"
+    />
+  ));
+});

@@ -1,0 +1,198 @@
+import { Segmented } from 'antd';
+import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import type { Drawing } from '@tinfold/core/drawing';
+import { paintRules } from '@tinfold/core/handoff';
+import type { Reflow } from '@tinfold/core/layout';
+import { contains, findPart, walk, type Part, type Rect } from '@tinfold/core/model';
+import type { TextMeasurer } from '@tinfold/core/text';
+import { SelectionMarks } from './Overlay';
+import { DrawingPaint, ReflowPaint } from './Paint';
+import type { SheetMode } from './store';
+
+const MODES: { value: SheetMode; label: string }[] = [
+  { value: 'both', label: 'Both sheets' },
+  { value: 'drawn', label: 'As drawn' },
+  { value: 'reflowed', label: 'Reflowed' },
+  { value: 'over', label: 'Laid over' },
+];
+
+/** The room around and between sheets, px on the screen. */
+const EDGE = 16;
+const BETWEEN = 24;
+/** What captions and margins take from two sheets below each other, px. */
+const CAPTIONS = 96;
+
+interface SheetsProps {
+  readonly root: Part;
+  readonly reflow: Reflow;
+  readonly drawing: Drawing | undefined;
+  readonly measurer: TextMeasurer;
+  readonly selected: string | undefined;
+  readonly mode: SheetMode;
+  readonly onSelect: (id: string | undefined) => void;
+  readonly onMode: (mode: SheetMode) => void;
+}
+
+function useRoom(): [React.RefObject<HTMLDivElement | null>, { width: number; height: number }] {
+  const ref = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState({ width: 640, height: 480 });
+  useLayoutEffect(() => {
+    const element = ref.current;
+    if (!element) return undefined;
+    const observer = new ResizeObserver(() => {
+      setRoom({ width: element.clientWidth, height: element.clientHeight });
+    });
+    observer.observe(element);
+    return () => {
+      observer.disconnect();
+    };
+  }, []);
+  return [ref, room];
+}
+
+/** The innermost part at a point; a later one lies on top. */
+function partAt(root: Part, reflow: Reflow, x: number, y: number): string | undefined {
+  let found: string | undefined;
+  for (const part of walk(root)) {
+    const box = reflow.parts.get(part.id);
+    if (box && contains(box, { x, y, width: 0, height: 0 }, 0)) found = part.id;
+  }
+  return found;
+}
+
+interface SheetProps {
+  readonly title: string;
+  readonly label: string;
+  readonly width: number;
+  readonly height: number;
+  readonly scale: number;
+  readonly background: Part['paint'];
+  readonly onPoint?: (x: number, y: number) => void;
+  readonly children: ReactNode;
+}
+
+function Sheet({ title, label, width, height, scale, background, onPoint, children }: SheetProps) {
+  const point = (event: PointerEvent<HTMLDivElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    onPoint?.((event.clientX - box.left) / scale, (event.clientY - box.top) / scale);
+  };
+  const style = Object.fromEntries((background ? paintRules(background) : []).filter(([p]) => p === 'background'));
+  return (
+    <figure className="sheet" aria-label={label}>
+      <figcaption>
+        <b>{title}</b> {Math.round(width)} × {Math.round(height)}
+      </figcaption>
+      <div className="sheet-frame" style={{ width: width * scale, height: height * scale }} onPointerDown={point}>
+        <div className="sheet-paper" style={{ width, height, transform: `scale(${scale})`, ...style }}>
+          {children}
+        </div>
+      </div>
+    </figure>
+  );
+}
+
+/** Where the reader has cut the frame: fold lines between the parts of the part in hand, or of the frame. */
+function FoldLines({ boxes, width, height, scale }: { readonly boxes: readonly Rect[]; readonly width: number; readonly height: number; readonly scale: number }) {
+  const tops = boxes.slice(1).map((b, i) => {
+    const above = boxes[i];
+    return above ? (above.y + above.height + b.y) / 2 : b.y;
+  });
+  return (
+    <svg className="marks" width={width} height={height} aria-hidden="true">
+      {tops.map((y, i) => (
+        <line key={i} x1={0} x2={width} y1={y} y2={y} stroke="var(--copper)" strokeWidth={1 / scale} strokeDasharray={`${6 / scale} ${4 / scale}`} />
+      ))}
+    </svg>
+  );
+}
+
+/** The two sheets: as drawn, and reflowed at the caliper's width. */
+export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSelect, onMode }: SheetsProps) {
+  const [ref, room] = useRoom();
+  const drawnWidth = drawing?.width ?? 0;
+  const both = mode === 'both' && drawing !== undefined;
+  const widest = Math.max(drawnWidth, reflow.width);
+  // The scale follows the wider of both, so that it holds still while the caliper stays within the drawn width.
+  const across = room.width - 2 * EDGE;
+  const beside = (across - BETWEEN) / (drawnWidth + widest);
+  const below = drawing ? Math.min(across / widest, (room.height - CAPTIONS) / (2 * drawing.height)) : 0;
+  const stacked = both && below > beside;
+  const wanted = !both ? across / widest : stacked ? below : beside;
+  const scale = Math.min(1, Math.max(0.1, wanted));
+  const part = selected === undefined ? undefined : findPart(root, selected);
+  const items = useMemo(() => new Map(drawing?.items.map((i) => [i.id, i.box])), [drawing]);
+  const selectedItems = part ? [...walk(part)].flatMap((p) => p.source).map((id) => items.get(id)).filter((b) => b !== undefined) : [];
+  const background = root.paint;
+  const selectItem = (x: number, y: number) => {
+    const hit = drawing?.items.findLast((i) => contains(i.box, { x, y, width: 0, height: 0 }, 0));
+    const owner = hit && [...walk(root)].find((p) => p.source.includes(hit.id));
+    onSelect(owner?.id ?? root.id);
+  };
+  const drawn = drawing && (
+    <Sheet title="As drawn" label={`The drawing at ${drawing.width}`} width={drawing.width} height={drawing.height} scale={scale} background={background} onPoint={selectItem}>
+      <DrawingPaint drawing={drawing} measurer={measurer} />
+      <FoldLines boxes={drawnCuts(root, items)} width={drawing.width} height={drawing.height} scale={scale} />
+      <ItemMarks boxes={selectedItems} drawing={drawing} scale={scale} />
+    </Sheet>
+  );
+  const reflowed = (
+    <Sheet
+      title="Reflowed"
+      label={`The structure at ${reflow.width}`}
+      width={reflow.width}
+      height={reflow.height}
+      scale={scale}
+      background={background}
+      onPoint={(x, y) => {
+        onSelect(partAt(root, reflow, x, y));
+      }}
+    >
+      <div className="sheet-live">
+        <ReflowPaint root={root} reflow={reflow} />
+      </div>
+      {mode === 'over' && drawing && (
+        <div className="sheet-over">
+          <DrawingPaint drawing={drawing} measurer={measurer} />
+        </div>
+      )}
+      {part && <SelectionMarks part={part} reflow={reflow} scale={scale} />}
+    </Sheet>
+  );
+  return (
+    <section className="sheets" aria-label="Sheets">
+      <div className="sheets-bar">
+        <Segmented size="small" value={mode} options={MODES} onChange={onMode} aria-label="Which sheets are shown" />
+        <span className="sheets-scale">{Math.round(scale * 100)} %</span>
+      </div>
+      <div className="sheets-room" ref={ref}>
+        <div className={stacked ? 'sheets-row sheets-stacked' : 'sheets-row'}>
+          {mode !== 'reflowed' && mode !== 'over' && drawn}
+          {mode !== 'drawn' && reflowed}
+        </div>
+      </div>
+    </section>
+  );
+}
+
+/** The union of the drawn items of each child of the frame, in order. */
+function drawnCuts(root: Part, items: ReadonlyMap<string, Rect>): Rect[] {
+  if (root.rules.flow !== undefined && root.rules.flow !== 'column') return [];
+  return root.children
+    .filter((c) => !c.rules.pin)
+    .map((c) => [...walk(c)].flatMap((p) => p.source).map((id) => items.get(id)).filter((b) => b !== undefined))
+    .filter((boxes) => boxes.length > 0)
+    .map((boxes) => {
+      const top = Math.min(...boxes.map((b) => b.y));
+      return { x: 0, y: top, width: 0, height: Math.max(...boxes.map((b) => b.y + b.height)) - top };
+    });
+}
+
+function ItemMarks({ boxes, drawing, scale }: { readonly boxes: readonly Rect[]; readonly drawing: Drawing; readonly scale: number }) {
+  return (
+    <svg className="marks" width={drawing.width} height={drawing.height} aria-hidden="true">
+      {boxes.map((b, i) => (
+        <rect key={i} x={b.x} y={b.y} width={b.width} height={b.height} fill="none" stroke="var(--copper)" strokeWidth={1.2 / scale} />
+      ))}
+    </svg>
+  );
+}

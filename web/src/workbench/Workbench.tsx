@@ -1,0 +1,130 @@
+import { Button, Tooltip } from 'antd';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
+import { useParams } from 'react-router';
+import { facesOfRuns, type Drawing } from '@tinfold/core/drawing';
+import { Engine, reflow as layOut } from '@tinfold/core/layout';
+import { walk, type Structure } from '@tinfold/core/model';
+import type { ShapedMeasurer } from '@tinfold/core/text';
+import { api, type ScreenDetail } from '../api/client';
+import { loadMeasurer } from '../reading/fonts';
+import { openDrawing } from '../reading/reader';
+import { Waiting, Trouble } from '../look/States';
+import { TopBar } from '../look/TopBar';
+import { nextEvent } from './events';
+import { PartsList } from './PartsList';
+import { Rail } from './Rail';
+import { RuleLine } from './RuleLine';
+import { Sheets } from './Sheets';
+import { createWorkbench } from './store';
+
+const facesOfStructure = (structure: Structure) =>
+  facesOfRuns([...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])));
+
+interface Opened {
+  readonly screen: ScreenDetail;
+  readonly structure: Structure;
+  readonly drawing: Drawing | undefined;
+  readonly measurer: ShapedMeasurer;
+}
+
+async function open(id: string): Promise<Opened> {
+  const screen = await api.screen(id);
+  const { structure } = screen;
+  if (!structure) throw new Error('This screen has no structure yet: import its drawing again.');
+  const [source] = screen.drawings;
+  const [measurer, drawing] = await Promise.all([
+    loadMeasurer(facesOfStructure(structure)),
+    source && openDrawing(source.source, source.name).result,
+  ]);
+  return { screen, structure, drawing, measurer };
+}
+
+/** The workbench of one screen. */
+export function WorkbenchPage() {
+  const { screenId = '' } = useParams();
+  const opened = useQuery({ queryKey: ['screen', screenId], queryFn: () => open(screenId), staleTime: Infinity, gcTime: 0 });
+  if (opened.isPending) return <Waiting what="Opening the screen" />;
+  if (opened.isError) return <Trouble message={opened.error.message} retry={() => void opened.refetch()} />;
+  return <Workbench key={screenId} {...opened.data} />;
+}
+
+function Workbench({ screen, structure, drawing, measurer }: Opened) {
+  const [use] = useState(() => createWorkbench(screen.id, structure, screen.revision));
+  const [engine] = useState(() => new Engine(measurer));
+  const root = use((s) => s.doc.root);
+  const width = use((s) => s.frameWidth);
+  const selected = use((s) => s.selected);
+  const mode = use((s) => s.mode);
+  const saving = use((s) => s.saving);
+  const revision = use((s) => s.revision);
+  const undo = use((s) => s.undo);
+  const redo = use((s) => s.redo);
+  const { select, setFrameWidth, setMode, undoEdit, redoEdit } = use.getState();
+  const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
+
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => {
+      if (use.getState().saving !== 'saved') event.preventDefault();
+    };
+    window.addEventListener('beforeunload', warn);
+    return () => {
+      window.removeEventListener('beforeunload', warn);
+    };
+  }, [use]);
+
+  const keys = (event: KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+    if ((event.target as Element).tagName === 'INPUT') return;
+    if (event.shiftKey) redoEdit();
+    else undoEdit();
+    event.preventDefault();
+  };
+  const said = { saved: 'saved', saving: 'saving …', waiting: 'waiting for the server' }[saving];
+  return (
+    <div className="page workbench" onKeyDown={keys}>
+      <TopBar
+        path={[
+          { label: screen.project.name, to: `/projects/${screen.project.id}` },
+          { label: screen.name },
+        ]}
+      >
+        <Tooltip title={undo.at(-1) ? `Undo ${undo.at(-1)?.label ?? ''}` : 'Nothing to undo'}>
+          <Button size="small" type="text" className="bar-button" disabled={undo.length === 0} onClick={undoEdit}>
+            Undo
+          </Button>
+        </Tooltip>
+        <Tooltip title={redo.at(-1) ? `Redo ${redo.at(-1)?.label ?? ''}` : 'Nothing to redo'}>
+          <Button size="small" type="text" className="bar-button" disabled={redo.length === 0} onClick={redoEdit}>
+            Redo
+          </Button>
+        </Tooltip>
+        <span className={`saving saving-${saving}`} role="status">
+          rev {revision} · {said}
+        </span>
+      </TopBar>
+      <Rail
+        width={width}
+        marks={screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}` }))}
+        nextEvent={(from, direction) => nextEvent(root, structure.drawn.width, engine, from, direction)}
+        onChange={setFrameWidth}
+      />
+      <div className="workbench-main">
+        <div className="workbench-left">
+          <PartsList use={use} reflow={reflow} />
+          <RuleLine use={use} />
+        </div>
+        <Sheets
+          root={root}
+          reflow={reflow}
+          drawing={drawing}
+          measurer={measurer}
+          selected={selected}
+          mode={mode}
+          onSelect={select}
+          onMode={setMode}
+        />
+      </div>
+    </div>
+  );
+}
