@@ -1,4 +1,4 @@
-import { isHorizontal, round, ruleOf, type Align, type Columns, type Fill, type Flow, type Paint, type Part, type Size } from '../model/index.js';
+import { isHorizontal, round, ruleOf, type Align, type Columns, type Fill, type Flow, type Paint, type Part, type Pin, type Size } from '../model/index.js';
 
 /** CSS declarations in the order in which they are written. */
 export type Declarations = readonly (readonly [property: string, value: string])[];
@@ -24,6 +24,13 @@ function containerRules(part: Part, write: Write): void {
     write('display', 'grid');
     const { columns } = rules;
     write('grid-template-columns', gridColumns(columns, typeof rules.gap === 'number' ? rules.gap : 0));
+    if (columns?.kind === 'repeat') {
+      // How many columns there are must not depend on how wide their content would like to be.
+      write('contain', 'inline-size');
+      write('contain-intrinsic-inline-size', px(columns.min));
+    }
+    // Rows are as high as their content, also where the grid's own height is less.
+    write('grid-auto-rows', 'max-content');
     write('align-content', 'start');
   } else {
     write('display', 'flex');
@@ -44,7 +51,7 @@ function gridColumns(columns: Columns | undefined, gap: number): string {
   if (columns?.kind !== 'repeat') return `repeat(${columns?.count ?? 1}, minmax(0, 1fr))`;
   // A column that is never narrower than its share of `most` columns keeps further ones out.
   const least =
-    columns.most === undefined ? px(columns.min) : `max(${px(columns.min)}, (100% - ${px(gap * (columns.most - 1))}) / ${columns.most})`;
+    columns.most === undefined ? px(columns.min) : `max(${px(columns.min)}, (100% - ${round(gap * (columns.most - 1), 3)}px) / ${columns.most})`;
   return `repeat(auto-fill, minmax(min(${least}, 100%), 1fr))`;
 }
 
@@ -129,38 +136,39 @@ function flowChildRules(parent: Part, part: Part, write: Write): void {
   marginRule(parent, part, write);
 }
 
+/** One axis of a pinned part. A fill that hangs on one edge alone takes what lies on the other side of it. */
+function pinAxis(
+  [near, far, size]: readonly ['left', 'right', 'width'] | readonly ['top', 'bottom', 'height'],
+  pin: Pin,
+  own: Size,
+  write: Write,
+): void {
+  const centre = size === 'width' ? pin.centreX : pin.centreY;
+  const [n, f] = [pin[near], pin[far]];
+  if (centre !== undefined) {
+    write(near, px(centre));
+    write(far, px(-centre));
+    write(size === 'width' ? 'margin-inline' : 'margin-block', 'auto');
+    if (own.kind === 'fit') write(size, 'fit-content');
+    else if (own.kind === 'fill') write(size, '100%');
+    return;
+  }
+  const both = n !== undefined && f !== undefined;
+  if (n !== undefined || f === undefined) write(near, px(n ?? 0));
+  // Where both edges hold, the near one wins over a size of its own; a fit only takes its room from the far one.
+  if (f !== undefined && (n === undefined || own.kind === 'fill' || own.kind === 'fit')) write(far, px(f));
+  if (own.kind === 'fill' && !both) write(size, `calc(100% - ${round(n ?? f ?? 0, 3)}px)`);
+  if (own.kind === 'fit' && both) write(size, 'fit-content');
+}
+
 function pinRules(part: Part, write: Write): void {
   const { rules } = part;
   const pin = rules.pin ?? {};
   const [width, height] = [ruleOf(rules, 'width'), ruleOf(rules, 'height')];
   write('position', 'absolute');
-  const fillX = width.kind === 'fill';
-  if (pin.centreX !== undefined) {
-    write('left', px(pin.centreX));
-    write('right', px(-pin.centreX));
-    write('margin-inline', 'auto');
-    write('width', width.kind === 'fit' ? 'fit-content' : fillX ? '100%' : 'auto');
-  } else {
-    if (pin.left !== undefined || fillX || pin.right === undefined) write('left', px(pin.left ?? 0));
-    if (pin.right !== undefined && (fillX || pin.left === undefined)) write('right', px(pin.right));
-    else if (fillX) write('right', '0');
-    // Shrink-to-fit has only the room between both pins, also where the box then hangs on the left one.
-    else if (pin.right !== undefined && width.kind === 'fit') {
-      write('right', px(pin.right));
-      write('width', 'fit-content');
-    }
-  }
+  pinAxis(['left', 'right', 'width'], pin, width, write);
   plainSize('width', width, write);
-  if (pin.centreY !== undefined) {
-    write('top', px(pin.centreY));
-    write('bottom', px(-pin.centreY));
-    write('margin-block', 'auto');
-    if (height.kind === 'fit') write('height', 'fit-content');
-  } else {
-    const fillY = height.kind === 'fill';
-    if (pin.top !== undefined || fillY || pin.bottom === undefined) write('top', px(pin.top ?? 0));
-    if (fillY || (pin.bottom !== undefined && pin.top === undefined)) write('bottom', px(pin.bottom ?? 0));
-  }
+  pinAxis(['top', 'bottom', 'height'], pin, height, write);
   plainSize('height', height, write);
 }
 

@@ -7,12 +7,14 @@ import {
   clampSize,
   crossAlign,
   distribute,
-  gapsBefore,
   horizontalPadding,
   inFlow,
+  lineAlign,
   pinned,
   repeatCount,
+  spacing,
   verticalPadding,
+  type Spacing,
 } from './sizing.js';
 
 const sum = (numbers: readonly number[]): number => numbers.reduce((s, n) => s + n, 0);
@@ -153,7 +155,8 @@ export class Engine {
     const { rules } = part;
     const inner = Math.max(0, width - horizontalPadding(rules));
     const children = inFlow(part);
-    const gaps = gapsBefore(part, children);
+    const { gap, margins } = spacing(part, children);
+    const gaps = margins.map((m, i) => m + (i > 0 ? gap : 0));
     const innerHeight = height === undefined ? undefined : Math.max(0, height - verticalPadding(rules));
     const widths = children.map((c) => this.#crossWidth(c, inner, crossAlign(part, c) === 'stretch'));
     const items = children.map((c, i) => this.#columnItem(c, widths[i] ?? 0, innerHeight));
@@ -169,7 +172,7 @@ export class Engine {
       const box = this.place(child, w, this.#heightFor(child, w, heights[i] ?? 0));
       y += (gaps[i] ?? 0) + (i > 0 ? between : 0);
       const at = { box, x: (rules.padding?.left ?? 0) + offset(crossAlign(part, child), inner - w), y };
-      if (baseline === undefined && box.baseline !== undefined) baseline = y + box.baseline;
+      if (i === 0) baseline = y + ownBaseline(box);
       y += heights[i] ?? 0;
       return at;
     });
@@ -189,10 +192,10 @@ export class Engine {
       const { height } = child.rules;
       const content = this.place(child, width).height;
       const min = typeof minHeight === 'number' ? Math.max(minHeight, verticalPadding(child.rules)) : content;
-      return { base: 0, min, max: Math.max(min, max), grow: height?.kind === 'fill' ? height.weight : 1, shrink: 1 };
+      return { base: 0, inner: 0, min, max: Math.max(min, max), grow: height?.kind === 'fill' ? height.weight : 1, shrink: 1 };
     }
     const base = own ?? this.place(child, width).height;
-    return { base, min: base, max: base, grow: 0, shrink: 0 };
+    return { base, inner: base, min: base, max: base, grow: 0, shrink: 0 };
   }
 
   #rowItem(child: Part, inner: number): FlexItem {
@@ -203,15 +206,15 @@ export class Engine {
     const plain = width.kind === 'fill' ? undefined : this.#plainWidth(child, width, inner);
     if (plain !== undefined) {
       const min = limit(0);
-      return { base: Math.max(plain, floor), min, max: Math.max(min, max), grow: 0, shrink: 0 };
+      return { base: Math.max(plain, floor), inner: 0, min, max: Math.max(min, max), grow: 0, shrink: 0 };
     }
     if (width.kind === 'fill') {
       const min = limit(0);
-      return { base: floor, min, max: Math.max(min, max), grow: width.weight, shrink: 1 };
+      return { base: floor, inner: 0, min, max: Math.max(min, max), grow: width.weight, shrink: 1 };
     }
     const content = this.#intrinsic.content(child);
     const min = limit(Math.min(content.min, max));
-    return { base: content.max, min, max: Math.max(min, max), grow: 0, shrink: 1 };
+    return { base: content.max, inner: Math.max(0, content.max - floor), min, max: Math.max(min, max), grow: 0, shrink: 1 };
   }
 
   #rows(part: Part, width: number, height: number | undefined, wraps: boolean): Box {
@@ -219,16 +222,16 @@ export class Engine {
     const inner = Math.max(0, width - horizontalPadding(rules));
     const innerHeight = height === undefined ? undefined : Math.max(0, height - verticalPadding(rules));
     const children = inFlow(part);
-    const gaps = gapsBefore(part, children);
+    const space = spacing(part, children);
     const items = children.map((c) => this.#rowItem(c, inner));
-    const lines = wraps ? breakIntoLines(items, gaps, inner) : [children.map((_, i) => i)];
-    const crossGap = rules.crossGap ?? (typeof rules.gap === 'number' ? Math.max(0, rules.gap) : 0);
+    const lines = wraps ? breakIntoLines(items, space, inner) : [children.map((_, i) => i)];
+    const crossGap = rules.crossGap ?? space.gap;
     const placed: Placed[] = [];
     let y = rules.padding?.top ?? 0;
     let baseline: number | undefined;
     for (const [n, line] of lines.entries()) {
       if (n > 0) y += crossGap;
-      const lineGaps = line.map((i, k) => (k === 0 ? 0 : (gaps[i] ?? 0)));
+      const lineGaps = line.map((i, k) => (space.margins[i] ?? 0) + (k > 0 ? space.gap : 0));
       const room = inner - sum(lineGaps);
       const lineItems = line.map((i) => items[i]).filter((i) => i !== undefined);
       const widths = resolveFlexibleLengths(lineItems, room);
@@ -260,26 +263,27 @@ export class Engine {
       const w = widths[i] ?? 0;
       return this.place(c, w, this.#ownHeight(c, w, innerHeight));
     });
-    const alignOf = (c: Part) => crossAlign(part, c);
-    const based = boxes.filter((b) => alignOf(b.part) === 'baseline').map((b) => b.baseline ?? b.height);
-    const ascent = Math.max(0, ...based);
+    const alignOf = (c: Part) => lineAlign(part, c);
+    const based = boxes.filter((b) => alignOf(b.part) === 'baseline').map(ownBaseline);
+    const ascent = based.length > 0 ? Math.max(...based) : 0;
     const extents = boxes.map((b) =>
-      alignOf(b.part) === 'baseline' ? ascent - (b.baseline ?? b.height) + b.height : b.height,
+      alignOf(b.part) === 'baseline' ? ascent - ownBaseline(b) + b.height : b.height,
     );
     let cross = Math.max(0, ...extents);
     if (single) cross = this.#outerHeight(part, cross, single.height) - verticalPadding(part.rules);
     const stretched = boxes.map((box) => {
       const { kind } = ruleOf(box.part.rules, 'height');
-      const auto = kind === 'fill' || (kind === 'fit' && alignOf(box.part) === 'stretch');
-      if (!auto) return box;
+      const auto = kind === 'fill' || kind === 'fit';
+      if (!auto || alignOf(box.part) !== 'stretch') return box;
       const height = this.#clampHeight(box.part, box.width, cross);
       return height === box.height ? box : this.place(box.part, box.width, height);
     });
     const offsets = stretched.map((box) => {
       const align = alignOf(box.part);
-      return align === 'baseline' ? ascent - (box.baseline ?? box.height) : offset(align, cross - box.height);
+      return align === 'baseline' ? ascent - ownBaseline(box) : offset(align, cross - box.height);
     });
-    const first = based.length > 0 ? ascent : firstDefined(stretched, offsets);
+    const [lead] = stretched;
+    const first = based.length > 0 ? ascent : lead && (offsets[0] ?? 0) + ownBaseline(lead);
     return { boxes: stretched, offsets, height: cross, ...(first !== undefined && { baseline: first }) };
   }
 
@@ -306,7 +310,7 @@ export class Engine {
       y += line.height;
     }
     const first = placed[0];
-    const baseline = first?.box.baseline === undefined ? undefined : first.y + first.box.baseline;
+    const baseline = first && first.y + ownBaseline(first.box);
     const outer = this.#outerHeight(part, y - (rules.padding?.top ?? 0), height);
     return { part, width, height: outer, children: placed, ...(baseline !== undefined && { baseline }) };
   }
@@ -328,7 +332,8 @@ export class Engine {
     const box = this.place(child, width, height);
     return {
       box,
-      x: along(pin.left, pin.right, pin.centreX === undefined ? undefined : shift, parentWidth, box.width),
+      // Automatic margins never turn negative along the line (CSS 2.2 §10.3.7): what is too wide begins at the left.
+      x: pin.centreX === undefined ? along(pin.left, pin.right, undefined, parentWidth, box.width) : Math.max(0, (parentWidth - box.width) / 2) + shift,
       y: along(pin.top, pin.bottom, pin.centreY, parentHeight, box.height),
     };
   }
@@ -351,19 +356,17 @@ function offset(align: string, free: number): number {
   return align === 'centre' ? free / 2 : align === 'end' ? free : 0;
 }
 
-function firstDefined(boxes: readonly Box[], offsets: readonly number[]): number | undefined {
-  const [box] = boxes;
-  return box?.baseline === undefined ? undefined : (offsets[0] ?? 0) + box.baseline;
-}
+/** A box without a baseline of its own stands on its lower edge (CSS Alignment §9.3). */
+const ownBaseline = (box: Box): number => box.baseline ?? box.height;
 
 /** Collects children into lines (CSS Flexbox §9.3); a line holds at least one. */
-function breakIntoLines(items: readonly FlexItem[], gaps: readonly number[], inner: number): number[][] {
+function breakIntoLines(items: readonly FlexItem[], { gap, margins }: Spacing, inner: number): number[][] {
   const lines: number[][] = [];
   let used = 0;
   items.forEach((item, i) => {
-    const size = hypothetical(item);
+    const size = hypothetical(item) + (margins[i] ?? 0);
     const line = lines.at(-1);
-    const needed = used + (gaps[i] ?? 0) + size;
+    const needed = used + gap + size;
     if (line && needed <= inner + LINE_SLACK) {
       line.push(i);
       used = needed;

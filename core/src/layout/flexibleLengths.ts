@@ -1,6 +1,8 @@
 /** A flex item along the main axis; px. `weight` 0 cannot grow, `shrink` 0 cannot give way. */
 export interface FlexItem {
   readonly base: number;
+  /** The part of the base that can give way: what is not padding. */
+  readonly inner: number;
   readonly min: number;
   readonly max: number;
   readonly grow: number;
@@ -32,10 +34,10 @@ export function resolveFlexibleLengths(items: readonly FlexItem[], room: number)
     let left = free();
     const sum = list.reduce((s, { item }) => s + factor(item), 0);
     if (sum < 1 && Math.abs(initial * sum) < Math.abs(left)) left = initial * sum;
-    const scaled = list.reduce((s, { item }) => s + item.shrink * item.base, 0);
+    const scaled = list.reduce((s, { item }) => s + item.shrink * item.inner, 0);
     let violation = 0;
     const tried = list.map(({ i, item }) => {
-      const portion = growing ? item.grow / sum : scaled > 0 ? (item.shrink * item.base) / scaled : 0;
+      const portion = growing ? item.grow / sum : scaled > 0 ? (item.shrink * item.inner) / scaled : 0;
       const target = item.base + left * portion;
       const size = Math.max(0, clamp(target, item));
       violation += size - target;

@@ -1,6 +1,6 @@
 import { ruleOf, type Part } from '../model/index.js';
 import { maxContentWidth, minContentWidth, type TextMeasurer } from '../text/index.js';
-import { clampSize, gapsBefore, horizontalPadding, inFlow } from './sizing.js';
+import { clampSize, horizontalPadding, inFlow, spacing, totalSpace } from './sizing.js';
 
 /** The smallest and the largest width that a part's content asks for, outer px (CSS Sizing 3 §5). */
 export interface Intrinsic {
@@ -65,6 +65,8 @@ export class IntrinsicWidths {
         min: minContentWidth(part.content, this.#measurer) + padding,
         max: maxContentWidth(part.content, this.#measurer) + padding,
       };
+    const { height } = part.rules;
+    if (height?.kind === 'ratio' && part.kind !== 'container') return this.#ratio(part, height, padding);
     const children = inFlow(part);
     if (part.kind !== 'container' || children.length === 0) return { min: padding, max: padding };
     const parts = children.map((c) => this.contribution(c));
@@ -74,30 +76,38 @@ export class IntrinsicWidths {
       case 'column':
         return { min: most(mins) + padding, max: most(maxs) + padding };
       case 'row': {
-        const gaps = sum(gapsBefore(part, children));
+        const gaps = totalSpace(spacing(part, children));
         return { min: Math.max(0, sum(mins) + gaps) + padding, max: Math.max(0, sum(maxs) + gaps) + padding };
       }
       case 'wrap': {
-        const gaps = sum(gapsBefore(part, children));
-        return { min: most(mins) + padding, max: Math.max(0, sum(maxs) + gaps) + padding };
+        const space = spacing(part, children);
+        const gaps = totalSpace(space);
+        return { min: most(mins.map((m, i) => m + (space.margins[i] ?? 0))) + padding, max: Math.max(0, sum(maxs) + gaps) + padding };
       }
       case 'grid':
-        return this.#grid(part, mins, maxs, padding);
+        return this.#grid(part, maxs, padding);
       case 'free':
         return { min: padding, max: padding };
     }
   }
 
-  #grid(part: Part, mins: readonly number[], maxs: readonly number[], padding: number): Intrinsic {
+  /** Limits of the height go over to the width that follows from it (CSS Sizing 4 §5.1). */
+  #ratio(part: Part, ratio: { width: number; height: number }, padding: number): Intrinsic {
+    const { minHeight, maxHeight } = part.rules;
+    const across = (px: number) => (px * ratio.width) / ratio.height;
+    const least = typeof minHeight === 'number' ? across(minHeight) : 0;
+    const px = Math.max(padding, Math.min(Math.max(padding, least), maxHeight === undefined ? Infinity : Math.max(least, across(maxHeight))));
+    return { min: px, max: px };
+  }
+
+  #grid(part: Part, maxs: readonly number[], padding: number): Intrinsic {
     const { columns } = part.rules;
     const gap = typeof part.rules.gap === 'number' ? part.rules.gap : 0;
-    // Without a definite width a repeat gives one column (CSS Grid §7.2.3.2).
-    if (!columns || columns.kind === 'repeat')
-      return { min: most(mins) + padding, max: Math.max(columns?.min ?? 0, most(maxs)) + padding };
-    const gaps = gap * (columns.count - 1);
-    return {
-      min: gaps + padding,
-      max: most(maxs) * columns.count + gaps + padding,
-    };
+    // A repeat takes as many columns as it gets; by itself it asks for one.
+    if (columns?.kind === 'repeat') return { min: columns.min + padding, max: columns.min + padding };
+    const count = columns?.count ?? 1;
+    const gaps = gap * (count - 1);
+    // Shares may close up to nothing (`minmax(0, 1fr)`), but the gaps stay.
+    return { min: gaps + padding, max: most(maxs) * count + gaps + padding };
   }
 }

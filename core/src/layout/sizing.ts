@@ -17,15 +17,33 @@ export function clampSize(value: number, min: number | undefined, max: number | 
 /** How a child stands across its parent's flow: its own word, else the parent's. */
 export const crossAlign = (parent: Part, child: Part): Align => child.rules.alignSelf ?? ruleOf(parent.rules, 'align');
 
-/**
- * The spaces before each child along the flow, the first one's being 0. A shared gap of words (`between` …) counts
- * nothing here: it is what is left over.
- */
-export function gapsBefore(parent: Part, children: readonly Part[]): number[] {
-  const gap = parent.rules.gap;
-  const common = typeof gap === 'number' ? gap : 0;
-  return children.map((child, i) => (i === 0 ? 0 : (child.rules.gapBefore ?? common)));
+/** How a child stands across a line: one that fills the line is stretched, one that keeps a ratio is not. */
+export function lineAlign(parent: Part, child: Part): Align {
+  const { kind } = ruleOf(child.rules, 'height');
+  const align = crossAlign(parent, child);
+  if (kind === 'fill') return 'stretch';
+  return kind === 'ratio' && align === 'stretch' ? 'start' : align;
 }
+
+/** The spaces along a flow: what stands between all children, and what each adds before itself. */
+export interface Spacing {
+  readonly gap: number;
+  readonly margins: readonly number[];
+}
+
+/**
+ * The spaces of a flow as CSS has them: a gap is never negative, so overlaps and odd gaps are margins of the later
+ * child. A shared gap of words (`between` …) counts nothing here: it is what is left over.
+ */
+export function spacing(parent: Part, children: readonly Part[]): Spacing {
+  const common = typeof parent.rules.gap === 'number' ? parent.rules.gap : 0;
+  const gap = Math.max(0, common);
+  return { gap, margins: children.map((child, i) => (i === 0 ? 0 : (child.rules.gapBefore ?? common) - gap)) };
+}
+
+/** All the space that a single line of children needs besides them. */
+export const totalSpace = ({ gap, margins }: Spacing): number =>
+  margins.reduce((s, m) => s + m, 0) + gap * Math.max(0, margins.length - 1);
 
 /** What `justify` and shared gaps make of the room that is left: the offset of the first child and the added gap. */
 export function distribute(parent: Part, count: number, free: number): { start: number; between: number } {

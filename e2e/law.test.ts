@@ -1,0 +1,95 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import type { Server } from 'node:http';
+import fc from 'fast-check';
+import type { WebDriver } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { formatRuleLine, walk, type Part, type Structure } from '@tinfold/core/model';
+import { faceFor, SHIPPED } from '@tinfold/core/text';
+import { loadMeasurer } from '../cli/src/fonts.js';
+import { readSource } from '../cli/src/reading.js';
+import { anyRoot } from '../core/test/support/arbitrary.js';
+import { structure } from '../core/test/support/build.js';
+import { openBrowser } from './support/browser.js';
+import { compare, facesIn, loadFonts, startLawServer, type Difference } from './support/law.js';
+
+const WIDTHS = [320, 480, 768, 1024, 1440];
+const BENCHMARK = new URL('../../shared/benchmark/cases/', import.meta.url);
+const DEMO = new URL('../demo/', import.meta.url);
+/** How many random documents; the law's long run sets more. */
+const DOCUMENTS = Number(process.env['LAW_DOCUMENTS'] ?? 60);
+const SEED = Number(process.env['LAW_SEED'] ?? 1);
+
+const ALL_FACES = SHIPPED.flatMap((f) => f.weights.map((weight) => faceFor({ family: f.family, weight, italic: false })));
+
+/** The tree with its rules, so that a failure can be read. */
+const show = (part: Part, depth = 0): string =>
+  `${'  '.repeat(depth)}${part.id} ${part.kind} ${formatRuleLine(part.rules)} ${JSON.stringify(part.rules)}\n` +
+  part.children.map((c) => show(c, depth + 1)).join('');
+
+const report = (root: Part, found: readonly Difference[]): string =>
+  `${found.slice(0, 5).map((d) => JSON.stringify(d)).join('\n')}\n${show(root)}`;
+
+describe('the engine lays out what the exported files lay out in a browser', () => {
+  let driver: WebDriver;
+  let server: Server;
+  let url: string;
+
+  beforeAll(async () => {
+    driver = await openBrowser(1600, 1000);
+    ({ server, url } = await startLawServer(ALL_FACES));
+  });
+  afterAll(async () => {
+    await driver.quit();
+    server.close();
+  });
+
+  test('random documents over all flows, sizes, limits, alignments and pins', async () => {
+    const faces = [faceFor({ family: 'Inter', weight: 400, italic: false })];
+    await loadFonts(driver, url, faces);
+    const measurer = await loadMeasurer(faces);
+    const roots = fc.sample(anyRoot(3), { numRuns: DOCUMENTS, seed: SEED });
+    let boxes = 0;
+    const wrong: string[] = [];
+    for (const root of roots) {
+      const result = await compare(driver, structure(root), [240, ...WIDTHS], measurer);
+      boxes += result.boxes;
+      if (result.differences.length > 0) wrong.push(report(root, result.differences));
+    }
+    expect(wrong.length, `${wrong.length} of ${roots.length} documents differ (${boxes} boxes, seed ${SEED}); first:\n${wrong[0]}`).toBe(0);
+    expect(boxes).toBeGreaterThan(DOCUMENTS * 6);
+  });
+
+  const drawings = [
+    ...readdirSync(DEMO).filter((f) => f.endsWith('.svg')).map((f) => ({ name: f, file: new URL(f, DEMO) })),
+    ...(existsSync(BENCHMARK)
+      ? readdirSync(BENCHMARK).map((name) => {
+          const { samples } = JSON.parse(readFileSync(new URL(`${name}/case.json`, BENCHMARK), 'utf8')) as { samples: { svg: string }[] };
+          return { name, file: new URL(`${name}/${samples[0]?.svg ?? ''}`, BENCHMARK) };
+        })
+      : []),
+  ];
+
+  test.each(drawings)('$name, read and exported', async ({ file }) => {
+    const { structure: read, measurer } = await readSource(readFileSync(file, 'utf8'), 'Screen');
+    await loadFonts(driver, url, facesIn(read));
+    const shown = withShippedFonts(read);
+    const { boxes, differences } = await compare(driver, shown, WIDTHS, measurer as never);
+    expect(differences, report(read.root, differences)).toEqual([]);
+    expect(boxes).toBeGreaterThanOrEqual(WIDTHS.length * [...walk(read.root)].filter((p) => !p.rules.hidden).length);
+  });
+});
+
+/** Text in families that do not ship is measured with the nearest that does; the page must show that one. */
+function withShippedFonts(read: Structure): Structure {
+  const swap = (part: Part): Part => ({
+    ...part,
+    children: part.children.map(swap),
+    ...(part.content?.kind === 'text' && {
+      content: {
+        ...part.content,
+        runs: part.content.runs.map((r) => ({ ...r, style: { ...r.style, family: faceFor(r.style).family.family } })),
+      },
+    }),
+  });
+  return { ...read, root: swap(read.root) };
+}

@@ -1,0 +1,33 @@
+import { Builder, type WebDriver } from 'selenium-webdriver';
+import chrome from 'selenium-webdriver/chrome.js';
+
+const ARGUMENTS = [
+  '--headless=new',
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--hide-scrollbars',
+];
+
+/** Starts headless Chromium with an inner size of exactly these px. */
+export async function openBrowser(width = 1280, height = 800): Promise<WebDriver> {
+  const options = new chrome.Options();
+  options.setChromeBinaryPath('/usr/bin/chromium');
+  options.addArguments(...ARGUMENTS);
+  const driver = await new Builder()
+    .forBrowser('chrome')
+    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
+    .setChromeOptions(options)
+    .build();
+  await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+    width,
+    height,
+    deviceScaleFactor: 1,
+    mobile: false,
+  });
+  return driver;
+}
