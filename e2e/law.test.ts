@@ -19,7 +19,9 @@ const DEMO = new URL('../demo/', import.meta.url);
 const DOCUMENTS = Number(process.env['LAW_DOCUMENTS'] ?? 60);
 const SEED = Number(process.env['LAW_SEED'] ?? 1);
 
-const ALL_FACES = SHIPPED.flatMap((f) => f.weights.map((weight) => faceFor({ family: f.family, weight, italic: false })));
+const ALL_FACES = SHIPPED.flatMap((f) =>
+  f.weights.flatMap((weight) => [false, true].map((italic) => faceFor({ family: f.family, weight, italic }))),
+);
 
 /** The tree with its rules, so that a failure can be read. */
 const show = (part: Part, depth = 0): string =>

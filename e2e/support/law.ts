@@ -24,7 +24,7 @@ export async function startLawServer(faces: readonly Face[]): Promise<{ url: str
   const css = faces
     .map(
       (f) =>
-        `@font-face{font-family:'${f.family.family}';font-weight:${f.weight};src:url(/${faceKey(f)}.woff)}`,
+        `@font-face{font-family:'${f.family.family}';font-weight:${f.weight};font-style:${f.italic ? 'italic' : 'normal'};src:url(/${faceKey(f)}.woff)}`,
     )
     .join('\n');
   const page = `<!DOCTYPE html><html><head><meta charset="utf-8"><style>${css}</style><style id="own"></style></head><body><div id="frame"></div></body></html>`;
@@ -40,7 +40,7 @@ export async function startLawServer(faces: readonly Face[]): Promise<{ url: str
 /** Waits until the page has loaded these fonts. */
 export async function loadFonts(driver: WebDriver, url: string, faces: readonly Face[]): Promise<void> {
   await driver.get(url);
-  const names = faces.map((f) => `${f.weight} 16px '${f.family.family}'`);
+  const names = faces.map((f) => `${f.italic ? 'italic ' : ''}${f.weight} 16px '${f.family.family}'`);
   await driver.executeAsyncScript(
     `const done = arguments[1]; Promise.all(arguments[0].map((n) => document.fonts.load(n))).then(() => done());`,
     names,

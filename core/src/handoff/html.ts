@@ -53,6 +53,13 @@ function typeCss(style: TextStyle): Declarations {
   ];
 }
 
+/** A run says all that it could inherit from the paragraph's first. */
+const runCss = (style: TextStyle): Declarations => [
+  ...typeCss(style),
+  ...(style.italic ? [] : ([['font-style', 'normal']] as const)),
+  ...(style.letterSpacing === 0 ? ([['letter-spacing', 'normal']] as const) : []),
+];
+
 function textCss(content: TextContent): Declarations {
   const style = content.runs[0]?.style;
   return [
@@ -125,7 +132,8 @@ function partCss(part: Part, parent: Part | undefined, names: ReadonlyMap<string
     ...(content?.kind === 'picture' && !content.href ? ([['background', '#d9d6cd']] as const) : []),
   ]);
   if (content?.kind === 'text' && content.runs.length > 1)
-    content.runs.forEach((run, i) => (css += block(`${selector} .run-${i + 1}`, typeCss(run.style))));
+    // A run of another size must not make its line taller: the paragraph's own line height holds.
+    content.runs.forEach((run, i) => (css += block(`${selector} .run-${i + 1}`, [...runCss(run.style), ['line-height', '0']])));
   if (content?.kind === 'picture' && content.fit !== 'fill')
     css += block(`${selector} > .picture-fill`, [['object-fit', content.fit]]);
   return css;

@@ -8,6 +8,14 @@ export interface BreakPoint {
 
 const isPlainAscii = (code: number): boolean => code > 0x20 && code < 0x7f;
 
+const isDigit = (code: number): boolean => code >= 0x30 && code <= 0x39;
+const isAlphanumeric = (code: number): boolean =>
+  isDigit(code) || (code >= 0x41 && code <= 0x5a) || (code >= 0x61 && code <= 0x7a);
+
+/** A hyphen before a digit is a minus sign unless something stands before it: `H-01` may break, ` -1` may not. */
+const breaksAtHyphen = (text: string, at: number): boolean =>
+  text[at - 1] === '-' && isDigit(text.charCodeAt(at)) && isAlphanumeric(text.charCodeAt(at - 2));
+
 /**
  * The break opportunities of a text by UAX #14, tailored as Chromium does: between two printable ASCII characters
  * only after a hyphen or a question mark, and always after a space.
@@ -24,6 +32,6 @@ export function breakPoints(text: string): BreakPoint[] {
     seen.add(b.position);
   }
   for (let i = 1; i < text.length; i++)
-    if (text[i - 1] === ' ' && text[i] !== ' ' && !seen.has(i)) points.push({ position: i, required: false });
+    if (((text[i - 1] === ' ' && text[i] !== ' ') || breaksAtHyphen(text, i)) && !seen.has(i)) points.push({ position: i, required: false });
   return points.sort((a, b) => a.position - b.position);
 }
