@@ -11,6 +11,9 @@ export interface Line {
 /** A line still fits when it is this much too wide: browsers lay out in units of 1/64 px. */
 const FITS_WITHIN = 1 / 64;
 
+/** Browsers round the width of each run up to their unit. */
+const snapped = (width: number): number => Math.ceil(width * 64 - 1e-6) / 64;
+
 interface Prepared {
   readonly text: string;
   /** End indices of the unbreakable pieces; the last is the text's length. */
@@ -35,7 +38,7 @@ function slice(content: TextContent, from: number, to: number): TextRun[] {
 }
 
 function widthOf(content: TextContent, from: number, to: number, m: TextMeasurer): number {
-  return slice(content, from, to).reduce((sum, run) => sum + m.width(run.text, run.style), 0);
+  return slice(content, from, to).reduce((sum, run) => sum + snapped(m.width(run.text, run.style)), 0);
 }
 
 const trimmedEnd = (text: string, from: number, to: number): number => {
