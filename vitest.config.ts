@@ -1,6 +1,7 @@
 import { defineConfig } from 'vitest/config';
 
-const conditions = ['development', 'module', 'node', 'import', 'default'];
+// Workspace packages come from their sources.
+const conditions = ['development'];
 const shared = { resolve: { conditions }, ssr: { resolve: { conditions } } };
 
 export default defineConfig({

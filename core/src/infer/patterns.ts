@@ -1,9 +1,12 @@
 import type { Part } from '../model/index.js';
 
-/** What makes two parts copies of one pattern: kinds, flows and nesting, not words or numbers. */
+/**
+ * What makes two parts copies of one pattern: kinds, flows and nesting, not words or numbers, and not what hangs on
+ * one of them alone.
+ */
 function makeUp(part: Part): string {
-  const inner = part.children.map(makeUp).join(',');
-  return `${part.kind}${part.rules.flow ?? ''}${part.rules.pin ? '!' : ''}${part.paint?.fill ? '#' : ''}(${inner})`;
+  const inner = part.children.filter((c) => !c.rules.pin).map(makeUp).join(',');
+  return `${part.kind}${part.rules.flow ?? ''}${part.paint?.fill ? '#' : ''}(${inner})`;
 }
 
 /**

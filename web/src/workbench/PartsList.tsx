@@ -31,6 +31,8 @@ export function PartsList({ use, reflow }: PartsListProps) {
   const [column, setColumn] = useState(-1);
   const [editing, setEditing] = useState<string>();
   const grid = useRef<HTMLDivElement>(null);
+  /** Closing an input takes the focus from it: what was taken or given up must not be taken then. */
+  const closed = useRef(false);
   const rows = useMemo(() => rowsOf(root, opened), [root, opened]);
   const at = selected === undefined ? -1 : shownRow(root, selected, rows, opened);
 
@@ -117,16 +119,24 @@ export function PartsList({ use, reflow }: PartsListProps) {
             onChange={(e) => {
               setEditing(e.currentTarget.value);
             }}
+            onFocus={() => {
+              closed.current = false;
+            }}
             onBlur={() => {
-              take(kind, row.part, editing);
+              if (!closed.current) take(kind, row.part, editing);
               setEditing(undefined);
             }}
             onKeyDown={(e) => {
               e.stopPropagation();
-              if (e.key === 'Escape') setEditing(undefined);
+              if (e.key === 'Escape') {
+                closed.current = true;
+                setEditing(undefined);
+                grid.current?.focus();
+              }
               if (e.key !== 'Enter' && e.key !== 'Tab') return;
               e.preventDefault();
               if (!take(kind, row.part, editing)) return;
+              closed.current = true;
               setEditing(undefined);
               if (e.key === 'Tab') go({ row: index, column: i + (e.shiftKey ? -1 : 1) });
               grid.current?.focus();
