@@ -9,7 +9,16 @@ const forbid = (files, group, message) => ({
   rules: { 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] },
 });
 
-const OUTSIDE = ['node:*', 'react', 'react-dom', 'antd', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'];
+const OUTSIDE = [
+  'node:*',
+  'react',
+  'react-dom',
+  'antd',
+  'express',
+  'sequelize',
+  '@tinfold/server/*',
+  'tinfold-cli/*',
+];
 const folders = (...names) => names.map((n) => `**/${n}/**`);
 const inCore = (folder, ...above) =>
   forbid(
@@ -42,8 +51,16 @@ export default tseslint.config(
   inCore('layout', 'drawing', 'infer', 'proof', 'handoff'),
   inCore('infer', 'proof', 'handoff'),
   inCore('handoff', 'infer', 'proof'),
-  forbid(['cli/**'], ['react', 'antd', 'express', 'sequelize', '@tinfold/server/*'], 'The command stands on core alone.'),
+  forbid(
+    ['cli/**'],
+    ['react', 'antd', 'express', 'sequelize', '@tinfold/server/*'],
+    'The command stands on core alone.',
+  ),
   forbid(['server/**'], ['react', 'antd', '**/web/**'], 'The server knows nothing of the web client.'),
-  forbid(['web/**'], ['node:*', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'], 'The web client runs in a browser.'),
+  forbid(
+    ['web/**'],
+    ['node:*', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'],
+    'The web client runs in a browser.',
+  ),
   prettier,
 );

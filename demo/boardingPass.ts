@@ -16,12 +16,25 @@ export function boardingPass(measurer: TextMeasurer): Sheet {
     w.left(`${id} value`, x, y + 22, value, type(16, 600)),
   ];
   const tabs = ['Trips', 'Board', 'Pass', 'More'];
-  const glyphs = ['M3 7h14M3 13h14M6 3v14', 'M3 4h14v12H3zM3 8h14', 'M4 3h12v14H4zM8 8h4M8 12h4', 'M4 10h.01M10 10h.01M16 10h.01'];
+  const glyphs = [
+    'M3 7h14M3 13h14M6 3v14',
+    'M3 4h14v12H3zM3 8h14',
+    'M4 3h12v14H4zM8 8h4M8 12h4',
+    'M4 10h.01M10 10h.01M16 10h.01',
+  ];
   const tabItems = tabs.flatMap((text, i): Drawn[] => {
     const centre = 97.5 * i + 48.75;
     const colour = text === 'Pass' ? COPPER : QUIET;
     return [
-      { kind: 'path', id: `Tab ${text} glyph`, x: centre - 10, y: 772, d: glyphs[i] ?? '', stroke: colour, width: 1.8 },
+      {
+        kind: 'path',
+        id: `Tab ${text} glyph`,
+        x: centre - 10,
+        y: 772,
+        d: glyphs[i] ?? '',
+        stroke: colour,
+        width: 1.8,
+      },
       w.middle(`Tab ${text}`, centre, 810, text, type(12, text === 'Pass' ? 600 : 500, colour)),
     ];
   });
@@ -52,7 +65,11 @@ export function boardingPass(measurer: TextMeasurer): Sheet {
         id: 'Advice',
         x: 20,
         y: 594,
-        lines: ['Be at the north ramp ten minutes before the', 'boat leaves. Bicycles board after the cars and', 'ride on the aft deck.'],
+        lines: [
+          'Be at the north ramp ten minutes before the',
+          'boat leaves. Bicycles board after the cars and',
+          'ride on the aft deck.',
+        ],
         pitch: 22,
         type: type(15, 400, QUIET),
       },

@@ -31,14 +31,18 @@ export function exportNested(sheet: Sheet): string {
       case 'image': {
         const clip = `clip-${item.id}`;
         if (item.r)
-          defs.push(`    <clipPath id="${clip}"><rect x="${n(item.x)}" y="${n(item.y)}" width="${n(item.w)}" height="${n(item.h)}" rx="${item.r}"/></clipPath>\n`);
+          defs.push(
+            `    <clipPath id="${clip}"><rect x="${n(item.x)}" y="${n(item.y)}" width="${n(item.w)}" height="${n(item.h)}" rx="${item.r}"/></clipPath>\n`,
+          );
         return `${indent}<image id="${item.id}" x="${n(item.x)}" y="${n(item.y)}" width="${n(item.w)}" height="${n(item.h)}" preserveAspectRatio="xMidYMid slice" href="${item.href}"${item.r ? ` clip-path="url(#${clip})"` : ''}/>\n`;
       }
     }
   };
   const body = sheet.items.map((i) => write(i, '  ')).join('');
   const { width, height } = sheet;
-  defs.push('    <filter id="lift" x="-10%" y="-10%" width="120%" height="130%"><feDropShadow dx="0" dy="2" stdDeviation="3" flood-color="#20303c" flood-opacity="0.12"/></filter>\n');
+  defs.push(
+    '    <filter id="lift" x="-10%" y="-10%" width="120%" height="130%"><feDropShadow dx="0" dy="2" stdDeviation="3" flood-color="#20303c" flood-opacity="0.12"/></filter>\n',
+  );
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" fill="none">
   <defs>
 ${defs.join('')}  </defs>
@@ -78,7 +82,9 @@ export function exportStyled(sheet: Sheet): string {
       }
       case 'image': {
         const id = `pattern-${item.id}`;
-        defs.push(`    <pattern id="${id}" width="1" height="1" patternContentUnits="objectBoundingBox"><image width="1" height="1" preserveAspectRatio="xMidYMid slice" href="${item.href}"/></pattern>\n`);
+        defs.push(
+          `    <pattern id="${id}" width="1" height="1" patternContentUnits="objectBoundingBox"><image width="1" height="1" preserveAspectRatio="xMidYMid slice" href="${item.href}"/></pattern>\n`,
+        );
         return `  <rect id="${item.id}" x="${n(dx + item.x)}" y="${n(dy + item.y)}" width="${n(item.w)}" height="${n(item.h)}"${item.r ? ` rx="${item.r}"` : ''} style="fill:url(#${id})"/>\n`;
       }
     }

@@ -22,7 +22,11 @@ function chunk(type: string, data: Buffer): Buffer {
 }
 
 /** A PNG (PNG 1.2, truecolour) of a picture given as a function from pixel to red, green and blue (0–255). */
-export function png(width: number, height: number, pixel: (x: number, y: number) => readonly [number, number, number]): Buffer {
+export function png(
+  width: number,
+  height: number,
+  pixel: (x: number, y: number) => readonly [number, number, number],
+): Buffer {
   const rows = Buffer.alloc((width * 3 + 1) * height);
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) rows.set(pixel(x, y), y * (width * 3 + 1) + 1 + x * 3);

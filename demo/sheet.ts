@@ -3,11 +3,39 @@ import type { TextMeasurer } from '@tinfold/core/text';
 
 /** Things drawn at fixed places, as a designer's program holds them before it exports. */
 export type Drawn =
-  | { readonly kind: 'rect'; id: string; x: number; y: number; w: number; h: number; fill?: string; stroke?: string; r?: number; shadow?: boolean }
+  | {
+      readonly kind: 'rect';
+      id: string;
+      x: number;
+      y: number;
+      w: number;
+      h: number;
+      fill?: string;
+      stroke?: string;
+      r?: number;
+      shadow?: boolean;
+    }
   | { readonly kind: 'disc'; id: string; cx: number; cy: number; r: number; fill: string }
   | { readonly kind: 'path'; id: string; x: number; y: number; d: string; stroke: string; width: number }
-  | { readonly kind: 'text'; id: string; x: number; y: number; lines: readonly string[]; pitch: number; type: Type }
-  | { readonly kind: 'image'; id: string; x: number; y: number; w: number; h: number; href: string; r?: number }
+  | {
+      readonly kind: 'text';
+      id: string;
+      x: number;
+      y: number;
+      lines: readonly string[];
+      pitch: number;
+      type: Type;
+    }
+  | {
+      readonly kind: 'image';
+      id: string;
+      x: number;
+      y: number;
+      w: number;
+      h: number;
+      href: string;
+      r?: number;
+    }
   | { readonly kind: 'group'; id: string; x: number; y: number; items: readonly Drawn[] };
 
 export interface Type {
@@ -49,7 +77,8 @@ export function words(measurer: TextMeasurer, family: string) {
   return {
     width,
     left: line,
-    right: (id: string, edge: number, y: number, text: string, type: Type) => line(id, edge - width(text, type), y, text, type),
+    right: (id: string, edge: number, y: number, text: string, type: Type) =>
+      line(id, edge - width(text, type), y, text, type),
     middle: (id: string, centre: number, y: number, text: string, type: Type) =>
       line(id, centre - width(text, type) / 2, y, text, type),
   };

@@ -29,7 +29,10 @@ const show = (part: Part, depth = 0): string =>
   part.children.map((c) => show(c, depth + 1)).join('');
 
 const report = (root: Part, found: readonly Difference[]): string =>
-  `${found.slice(0, 5).map((d) => JSON.stringify(d)).join('\n')}\n${show(root)}`;
+  `${found
+    .slice(0, 5)
+    .map((d) => JSON.stringify(d))
+    .join('\n')}\n${show(root)}`;
 
 describe('the engine lays out what the exported files lay out in a browser', () => {
   let driver: WebDriver;
@@ -57,15 +60,22 @@ describe('the engine lays out what the exported files lay out in a browser', () 
       boxes += result.boxes;
       if (result.differences.length > 0) wrong.push(report(root, result.differences));
     }
-    expect(wrong.length, `${wrong.length} of ${roots.length} documents differ (${boxes} boxes, seed ${SEED}); first:\n${wrong[0]}`).toBe(0);
+    expect(
+      wrong.length,
+      `${wrong.length} of ${roots.length} documents differ (${boxes} boxes, seed ${SEED}); first:\n${wrong[0]}`,
+    ).toBe(0);
     expect(boxes).toBeGreaterThan(DOCUMENTS * 6);
   });
 
   const drawings = [
-    ...readdirSync(DEMO).filter((f) => f.endsWith('.svg')).map((f) => ({ name: f, file: new URL(f, DEMO) })),
+    ...readdirSync(DEMO)
+      .filter((f) => f.endsWith('.svg'))
+      .map((f) => ({ name: f, file: new URL(f, DEMO) })),
     ...(existsSync(BENCHMARK)
       ? readdirSync(BENCHMARK).map((name) => {
-          const { samples } = JSON.parse(readFileSync(new URL(`${name}/case.json`, BENCHMARK), 'utf8')) as { samples: { svg: string }[] };
+          const { samples } = JSON.parse(readFileSync(new URL(`${name}/case.json`, BENCHMARK), 'utf8')) as {
+            samples: { svg: string }[];
+          };
           return { name, file: new URL(`${name}/${samples[0]?.svg ?? ''}`, BENCHMARK) };
         })
       : []),
@@ -77,7 +87,9 @@ describe('the engine lays out what the exported files lay out in a browser', () 
     const shown = withShippedFonts(read);
     const { boxes, differences } = await compare(driver, shown, WIDTHS, measurer as never);
     expect(differences, report(read.root, differences)).toEqual([]);
-    expect(boxes).toBeGreaterThanOrEqual(WIDTHS.length * [...walk(read.root)].filter((p) => !p.rules.hidden).length);
+    expect(boxes).toBeGreaterThanOrEqual(
+      WIDTHS.length * [...walk(read.root)].filter((p) => !p.rules.hidden).length,
+    );
   });
 });
 
@@ -89,7 +101,10 @@ function withShippedFonts(read: Structure): Structure {
     ...(part.content?.kind === 'text' && {
       content: {
         ...part.content,
-        runs: part.content.runs.map((r) => ({ ...r, style: { ...r.style, family: faceFor(r.style).family.family } })),
+        runs: part.content.runs.map((r) => ({
+          ...r,
+          style: { ...r.style, family: faceFor(r.style).family.family },
+        })),
       },
     }),
   });

@@ -108,7 +108,13 @@ describe('the whole road, on an empty database', () => {
     const event = Number(await caliper.getAttribute('aria-valuenow'));
     expect(event).toBeGreaterThan(482);
     const track = await find('.rail-track');
-    await driver.actions().move({ origin: caliper, x: 0, y: 10 }).press().move({ origin: track, x: 0, y: 10 }).release().perform();
+    await driver
+      .actions()
+      .move({ origin: caliper, x: 0, y: 10 })
+      .press()
+      .move({ origin: track, x: 0, y: 10 })
+      .release()
+      .perform();
     expect(Number(await caliper.getAttribute('aria-valuenow'))).toBeCloseTo(1080, -1);
   });
 

@@ -33,7 +33,9 @@ async function suites() {
     ]).catch((error) => console.error(error.message));
     const { numPassedTests, numFailedTests, testResults } = JSON.parse(readFileSync(report, 'utf8'));
     // A file that does not even load fails without a failed test.
-    const broken = testResults.filter((r) => r.status === 'failed' && r.assertionResults.every((a) => a.status !== 'failed'));
+    const broken = testResults.filter(
+      (r) => r.status === 'failed' && r.assertionResults.every((a) => a.status !== 'failed'),
+    );
     return { passed: numPassedTests, failed: numFailedTests + broken.length };
   } catch (error) {
     console.error(error.message);

@@ -48,7 +48,8 @@ export function describeParts(root: Part): AnsweredPart[] {
         items,
         flow,
         gap: typeof gap === 'number' ? gap : null,
-        crossGap: flow === 'grid' || flow === 'wrap' ? (crossGap ?? (typeof gap === 'number' ? gap : null)) : null,
+        crossGap:
+          flow === 'grid' || flow === 'wrap' ? (crossGap ?? (typeof gap === 'number' ? gap : null)) : null,
         padding: [padding?.top ?? 0, padding?.right ?? 0, padding?.bottom ?? 0, padding?.left ?? 0],
       };
     }
@@ -78,7 +79,11 @@ export function reflowAnswer(
     const result = reflowOnce(structure, width, measurer);
     return [
       String(width),
-      { height: round(result.height, 2), boxes: record(itemBoxes(structure, result)), parts: record(result.parts) },
+      {
+        height: round(result.height, 2),
+        boxes: record(itemBoxes(structure, result)),
+        parts: record(result.parts),
+      },
     ];
   });
   return { widths: Object.fromEntries(answers), structure: describeParts(main.structure.root) };

@@ -8,7 +8,11 @@ const require = createRequire(import.meta.url);
 
 /** The path of a shipped font file. */
 export const fontFile = (face: Face): string =>
-  path.join(path.dirname(require.resolve(`@fontsource/${face.family.slug}/package.json`)), 'files', `${faceKey(face)}.woff`);
+  path.join(
+    path.dirname(require.resolve(`@fontsource/${face.family.slug}/package.json`)),
+    'files',
+    `${faceKey(face)}.woff`,
+  );
 
 /** A measurer that holds the files of these faces. */
 export async function loadMeasurer(faces: readonly Face[]): Promise<ShapedMeasurer> {

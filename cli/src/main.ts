@@ -15,7 +15,12 @@ async function readText(file: string): Promise<string> {
     return await readFile(file, 'utf8');
   } catch (cause) {
     const code = (cause as NodeJS.ErrnoException).code;
-    const why = code === 'ENOENT' ? 'there is no such file' : code === 'EISDIR' ? 'it is a folder' : (code ?? 'it is unreadable');
+    const why =
+      code === 'ENOENT'
+        ? 'there is no such file'
+        : code === 'EISDIR'
+          ? 'it is a folder'
+          : (code ?? 'it is unreadable');
     throw new UserError(`${file} cannot be read: ${why}. Name an SVG file.`, { cause });
   }
 }
@@ -25,7 +30,10 @@ async function save(file: string, text: string): Promise<void> {
     await mkdir(path.dirname(file), { recursive: true });
     await writeFile(file, text);
   } catch (cause) {
-    throw new UserError(`${file} cannot be written: ${(cause as NodeJS.ErrnoException).code ?? 'unknown cause'}.`, { cause });
+    throw new UserError(
+      `${file} cannot be written: ${(cause as NodeJS.ErrnoException).code ?? 'unknown cause'}.`,
+      { cause },
+    );
   }
 }
 
@@ -90,14 +98,18 @@ function program(): Command {
     .requiredOption('--out <folder>', 'the folder to write to')
     .action(async (file: string, options: { out: string }) => {
       const structure = await openStructure(file);
-      for (const output of exportHtml(structure)) await save(path.join(options.out, output.name), output.text);
+      for (const output of exportHtml(structure))
+        await save(path.join(options.out, output.name), output.text);
     });
   return tinfold;
 }
 
 /** A message as one line that ends like a sentence. */
 const sentence = (message: string): string => {
-  const line = message.replace(/^error:\s*/, '').replace(/\s*\n\s*/g, ' ').trim();
+  const line = message
+    .replace(/^error:\s*/, '')
+    .replace(/\s*\n\s*/g, ' ')
+    .trim();
   return /[.!?]$/.test(line) ? line : `${line}.`;
 };
 
@@ -109,7 +121,10 @@ export async function run(argv: readonly string[]): Promise<number> {
   } catch (error) {
     if (error instanceof CommanderError) {
       if (error.exitCode === 0) return 0;
-      const message = error.code === 'commander.help' ? 'Name a command: reflow, convert or export; --help tells more.' : error.message;
+      const message =
+        error.code === 'commander.help'
+          ? 'Name a command: reflow, convert or export; --help tells more.'
+          : error.message;
       process.stderr.write(`${sentence(message)}\n`);
       return 2;
     }
@@ -120,5 +135,3 @@ export async function run(argv: readonly string[]): Promise<number> {
     throw error;
   }
 }
-
-

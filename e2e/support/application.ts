@@ -3,7 +3,9 @@ import { serve, type Running } from '../../server/src/main.js';
 import { freshDatabase } from '../../server/test/database.js';
 
 /** The whole application on loopback over an empty database of its own. */
-export async function startApplication(postgresUrl: string): Promise<{ url: string; stop: () => Promise<void> }> {
+export async function startApplication(
+  postgresUrl: string,
+): Promise<{ url: string; stop: () => Promise<void> }> {
   const database = await freshDatabase(postgresUrl);
   let running: Running;
   try {

@@ -70,7 +70,12 @@ export async function compare(
 ): Promise<{ boxes: number; differences: Difference[] }> {
   const [html, css] = exportHtml(structure);
   const body = /<body>([\s\S]*)<\/body>/.exec(html?.text ?? '')?.[1] ?? '';
-  const answer: [string, number, number, number, number][][] = await driver.executeScript(MEASURE, body, css?.text, widths);
+  const answer: [string, number, number, number, number][][] = await driver.executeScript(
+    MEASURE,
+    body,
+    css?.text,
+    widths,
+  );
   const engine = new Engine(measurer);
   const texts = new Set([...walk(structure.root)].filter((p) => p.kind === 'text').map((p) => p.id));
   let boxes = 0;
@@ -85,7 +90,12 @@ export async function compare(
       const mine: Box = [box.x, box.y, box.width, box.height];
       const by = texts.has(part) ? Math.max(1, tolerance) : tolerance;
       if (mine.some((n, k) => Math.abs(n - (browser[k] ?? NaN)) > by))
-        differences.push({ width, part, ours: mine.map((n) => round(n, 2)) as Box, browser: browser.map((n) => round(n, 2)) as Box });
+        differences.push({
+          width,
+          part,
+          ours: mine.map((n) => round(n, 2)) as Box,
+          browser: browser.map((n) => round(n, 2)) as Box,
+        });
     }
   });
   return { boxes, differences };

@@ -27,9 +27,12 @@ export async function ensureDebian(names) {
   const missing = names.filter((name) => !PRESENT[name]());
   if (missing.length === 0) return;
   const command = `apt-get update && apt-get install -y --no-install-recommends ${missing.join(' ')}`;
-  if (!isRoot) throw new Failure(`Missing on this machine: ${missing.join(', ')}. Run once: sudo sh -c '${command}'`);
+  if (!isRoot)
+    throw new Failure(`Missing on this machine: ${missing.join(', ')}. Run once: sudo sh -c '${command}'`);
   if (spawnSync('apt-get', ['--version'], { stdio: 'ignore' }).status !== 0)
-    throw new Failure(`Missing on this machine: ${missing.join(', ')}, and there is no apt-get to install them with.`);
+    throw new Failure(
+      `Missing on this machine: ${missing.join(', ')}, and there is no apt-get to install them with.`,
+    );
   console.log(`Installing ${missing.join(', ')} …`);
   if (missing.includes('postgresql')) keepClustersAlone();
   const env = { DEBIAN_FRONTEND: 'noninteractive' };

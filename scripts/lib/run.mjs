@@ -45,7 +45,9 @@ export function checkNode() {
 /** Installs the npm packages when they are not there or the lock file has changed since. */
 export async function ensurePackages() {
   const stamp = path.join(ROOT, 'node_modules', '.tinfold-lock');
-  const lock = createHash('sha256').update(readFileSync(path.join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing npm packages …');
   await run('npm', ['ci', '--no-audit', '--no-fund']);

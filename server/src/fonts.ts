@@ -12,7 +12,8 @@ export function fontRoutes(): Router {
   router.get('/:file', (request, response) => {
     const [, slug, subset, weight, style] = NAME.exec(request.params['file']) ?? [];
     const family = SHIPPED.find((f) => f.slug === slug);
-    if (!family || !family.weights.includes(Number(weight)) || (subset !== 'latin' && subset !== 'latin-ext')) throw notFound('font');
+    if (!family || !family.weights.includes(Number(weight)) || (subset !== 'latin' && subset !== 'latin-ext'))
+      throw notFound('font');
     const file = fontFile({ family, subset, weight: Number(weight), italic: style === 'italic' });
     response.sendFile(path.basename(file), { root: path.dirname(file), maxAge: '30d' });
   });

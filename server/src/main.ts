@@ -40,7 +40,11 @@ export async function serve(options: ServeOptions): Promise<Running> {
   try {
     await migrate(sequelize);
     if (options.demo !== undefined) await loadDemo(sequelize, options.demo);
-    const app = createApp({ sequelize, logger, ...(options.webRoot !== undefined && { webRoot: options.webRoot }) });
+    const app = createApp({
+      sequelize,
+      logger,
+      ...(options.webRoot !== undefined && { webRoot: options.webRoot }),
+    });
     const server = createServer(app);
     const port = await listen(server, options.port, host).catch((error: unknown) => {
       if ((error as NodeJS.ErrnoException).code === 'EADDRINUSE') return listen(server, 0, host);

@@ -38,7 +38,11 @@ export function parseId(value: unknown, what: string): string {
 }
 
 export const unknownAddress: RequestHandler = (request) => {
-  throw new Problem(404, 'Not found', `There is nothing at ${request.path.slice(0, 100)}: check the address.`);
+  throw new Problem(
+    404,
+    'Not found',
+    `There is nothing at ${request.path.slice(0, 100)}: check the address.`,
+  );
 };
 
 interface BodyParserError {
@@ -66,6 +70,14 @@ export function problemHandler(logger: Logger): ErrorRequestHandler {
     response
       .status(problem.status)
       .type('application/problem+json')
-      .send(JSON.stringify({ type: 'about:blank', title: problem.title, status: problem.status, detail: problem.message, ...problem.extra }));
+      .send(
+        JSON.stringify({
+          type: 'about:blank',
+          title: problem.title,
+          status: problem.status,
+          detail: problem.message,
+          ...problem.extra,
+        }),
+      );
   };
 }

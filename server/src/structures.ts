@@ -23,7 +23,10 @@ async function stepsAfter(screenId: string, revision: number, transaction?: Tran
 async function current(screen: Screen, transaction?: Transaction): Promise<Structure | null> {
   if (!screen.snapshot) return null;
   const rows = await stepsAfter(screen.id, screen.snapshotRevision, transaction);
-  const result = applySteps(screen.snapshot, rows.flatMap((r) => r.steps));
+  const result = applySteps(
+    screen.snapshot,
+    rows.flatMap((r) => r.steps),
+  );
   if (!result.ok) throw new Error(`The kept steps of screen ${screen.id} do not apply: ${result.reason}`);
   return result.doc;
 }
@@ -45,10 +48,15 @@ async function lock(id: string, transaction: Transaction): Promise<Screen> {
 async function refuseLate(screen: Screen, revision: number, transaction: Transaction): Promise<void> {
   if (revision === screen.revision) return;
   const rows = revision < screen.revision ? await stepsAfter(screen.id, revision, transaction) : [];
-  throw new Problem(409, 'Out of date', 'Someone changed this screen meanwhile: take over the changes and try again.', {
-    revision: screen.revision,
-    steps: rows.map(({ revision: at, label, steps }) => ({ revision: at, label, steps })),
-  });
+  throw new Problem(
+    409,
+    'Out of date',
+    'Someone changed this screen meanwhile: take over the changes and try again.',
+    {
+      revision: screen.revision,
+      steps: rows.map(({ revision: at, label, steps }) => ({ revision: at, label, steps })),
+    },
+  );
 }
 
 /** Applies steps on top of `revision` and keeps them; gives the new revision once it is committed. */
@@ -61,13 +69,17 @@ export async function writeSteps(
     const screen = await lock(id, transaction);
     await refuseLate(screen, input.revision, transaction);
     const doc = await current(screen, transaction);
-    if (!doc) throw new Problem(422, 'No structure', 'This screen has no structure yet: read its drawing first.');
+    if (!doc)
+      throw new Problem(422, 'No structure', 'This screen has no structure yet: read its drawing first.');
     const result = applySteps(doc, input.steps);
     if (!result.ok) throw new Problem(422, 'Refused', result.reason);
     const revision = screen.revision + 1;
     await StepRow.create({ screenId: id, revision, label: input.label, steps: input.steps }, { transaction });
     const snapshot = revision - screen.snapshotRevision >= SNAPSHOT_EVERY;
-    await screen.update({ revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) }, { transaction });
+    await screen.update(
+      { revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) },
+      { transaction },
+    );
     return revision;
   });
 }

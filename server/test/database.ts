@@ -2,7 +2,9 @@ import { randomBytes } from 'node:crypto';
 import { Sequelize } from 'sequelize';
 
 /** Makes an empty database on a running server and gives its address, and the way to drop it. */
-export async function freshDatabase(postgresUrl: string): Promise<{ url: string; drop: () => Promise<void> }> {
+export async function freshDatabase(
+  postgresUrl: string,
+): Promise<{ url: string; drop: () => Promise<void> }> {
   const name = `t_${randomBytes(6).toString('hex')}`;
   const admin = new Sequelize(postgresUrl, { dialect: 'postgres', logging: false });
   await admin.query(`CREATE DATABASE ${name}`);

@@ -23,7 +23,8 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       // What the server has understood and refused will be refused again.
-      retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
+      retry: (count, error) =>
+        count < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
       refetchOnWindowFocus: false,
     },
   },
@@ -40,7 +41,10 @@ createRoot(root).render(
             <Route path="/" element={<Shelf />} />
             <Route path="/projects/:projectId" element={<ProjectPage />} />
             <Route path="/screens/:screenId" element={<WorkbenchPage />} />
-            <Route path="*" element={<Trouble message="There is no page at this address: go back to the shelf." />} />
+            <Route
+              path="*"
+              element={<Trouble message="There is no page at this address: go back to the shelf." />}
+            />
           </Routes>
         </BrowserRouter>
       </QueryClientProvider>

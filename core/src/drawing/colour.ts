@@ -30,7 +30,9 @@ export function normalColour(text: string, opacity = 1): string | undefined {
   const rgb = fromHex(value);
   if (!rgb) {
     if (!isColour(value)) return undefined;
-    return opacity >= 1 ? value : `color-mix(in srgb, ${value} ${Number((opacity * 100).toFixed(1))}%, transparent)`;
+    return opacity >= 1
+      ? value
+      : `color-mix(in srgb, ${value} ${Number((opacity * 100).toFixed(1))}%, transparent)`;
   }
   const [r, g, b, a] = rgb;
   const alpha = Number((a * opacity).toFixed(3));

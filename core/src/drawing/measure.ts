@@ -1,5 +1,14 @@
 import { contains, type Rect, type TextContent, type TextRun } from '../model/index.js';
-import { baselineInLine, faceFor, familyNames, needsExtended, normalLineHeight, resolveFamily, type Face, type TextMeasurer } from '../text/index.js';
+import {
+  baselineInLine,
+  faceFor,
+  familyNames,
+  needsExtended,
+  normalLineHeight,
+  resolveFamily,
+  type Face,
+  type TextMeasurer,
+} from '../text/index.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
 import type { RawDrawing, RawText } from './svg.js';
 import type { Chunk } from './svgText.js';
@@ -13,7 +22,8 @@ export function facesOf(raw: RawDrawing): Face[] {
 /** The font files that some runs of text need, each once. */
 export function facesOfRuns(runs: readonly TextRun[]): Face[] {
   const found = new Map<string, Face>();
-  const add = (face: Face) => found.set(`${face.family.slug} ${face.weight} ${face.italic} ${face.subset}`, face);
+  const add = (face: Face) =>
+    found.set(`${face.family.slug} ${face.weight} ${face.italic} ${face.subset}`, face);
   for (const { text, style } of runs) {
     add(faceFor(style));
     if (needsExtended(text)) add(faceFor(style, 'latin-ext'));
@@ -40,7 +50,11 @@ function linesOf(chunks: readonly Chunk[], m: TextMeasurer): Line[] {
     if (last && Math.abs(last.baseline - chunk.y) < SAME_BASELINE && x >= last.x + last.width - 0.5) {
       const first = chunk.runs[0];
       const space = first && x - last.x - last.width > 0.5 ? [{ ...first, text: ' ' }] : [];
-      lines[lines.length - 1] = { ...last, width: x + width - last.x, runs: [...last.runs, ...space, ...chunk.runs] };
+      lines[lines.length - 1] = {
+        ...last,
+        width: x + width - last.x,
+        runs: [...last.runs, ...space, ...chunk.runs],
+      };
     } else lines.push({ x, baseline: chunk.y, width, runs: chunk.runs });
   }
   return lines;
@@ -135,7 +149,9 @@ function paragraphs(raw: RawText, m: TextMeasurer): { raw: RawText; lines: Line[
  * The measurer must hold the files of {@link facesOf}.
  */
 export function measureDrawing(raw: RawDrawing, m: TextMeasurer): Drawing {
-  const texts = new Map(raw.items.flatMap((i) => (i.kind === 'text' ? [[i, paragraphs(i, m)] as const] : [])));
+  const texts = new Map(
+    raw.items.flatMap((i) => (i.kind === 'text' ? [[i, paragraphs(i, m)] as const] : [])),
+  );
   const pitches = new Map<string, number>();
   for (const group of texts.values())
     for (const { lines } of group) {
@@ -149,7 +165,8 @@ export function measureDrawing(raw: RawDrawing, m: TextMeasurer): Drawing {
       for (const { raw: one, lines } of texts.get(item) ?? []) {
         const run = lines[0]?.runs[0];
         if (!run) continue;
-        const lineHeight = pitchOf(lines) ?? pitches.get(styleKey(run)) ?? normalLineHeight(m.metrics(run.style));
+        const lineHeight =
+          pitchOf(lines) ?? pitches.get(styleKey(run)) ?? normalLineHeight(m.metrics(run.style));
         items.push(textItem(one, lines, lineHeight, m));
       }
   }

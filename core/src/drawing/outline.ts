@@ -18,7 +18,8 @@ export const isUpright = (m: Matrix): boolean =>
 /** By how much a transform enlarges, as one number. */
 export const scaleOf = (m: Matrix): number => Math.sqrt(Math.abs(m.a * m.d - m.b * m.c));
 
-const num = (element: XmlElement, name: string, of: number): number => length(element.attributes[name], of) ?? 0;
+const num = (element: XmlElement, name: string, of: number): number =>
+  length(element.attributes[name], of) ?? 0;
 
 function rectPath(x: number, y: number, w: number, h: number, rx: number, ry: number): string {
   if (rx <= 0 || ry <= 0) return `M${x} ${y}h${w}v${h}h${-w}z`;
@@ -30,7 +31,10 @@ const ellipsePath = (cx: number, cy: number, rx: number, ry: number): string =>
   `M${cx - rx} ${cy}a${rx} ${ry} 0 1 0 ${2 * rx} 0a${rx} ${ry} 0 1 0 ${-2 * rx} 0z`;
 
 /** The path data of a shape element in its own coordinates; undefined when it draws nothing. */
-function ownPath(el: XmlElement, size: { width: number; height: number }): { d: string; radius?: number } | undefined {
+function ownPath(
+  el: XmlElement,
+  size: { width: number; height: number },
+): { d: string; radius?: number } | undefined {
   const { width: W, height: H } = size;
   const diagonal = Math.hypot(W, H) / Math.SQRT2;
   switch (el.name) {
@@ -68,7 +72,8 @@ function ownPath(el: XmlElement, size: { width: number; height: number }): { d: 
 /** Bounds of upright lines and points, which the general routine may answer with infinities. */
 function finiteBounds(data: SVGPathData): Rect | undefined {
   const b = data.getBounds();
-  if (![b.minX, b.minY, b.maxX, b.maxY].every((n) => Number.isFinite(n) && Math.abs(n) < 1e7)) return undefined;
+  if (![b.minX, b.minY, b.maxX, b.maxY].every((n) => Number.isFinite(n) && Math.abs(n) < 1e7))
+    return undefined;
   return { x: b.minX, y: b.minY, width: b.maxX - b.minX, height: b.maxY - b.minY };
 }
 
@@ -76,7 +81,11 @@ function finiteBounds(data: SVGPathData): Rect | undefined {
  * The outline of a shape element under `matrix`, in frame px without its stroke. Undefined when it draws nothing;
  * throws a SyntaxError for malformed path data.
  */
-export function outline(el: XmlElement, matrix: Matrix, size: { width: number; height: number }): Outline | undefined {
+export function outline(
+  el: XmlElement,
+  matrix: Matrix,
+  size: { width: number; height: number },
+): Outline | undefined {
   const own = ownPath(el, size);
   if (!own) return undefined;
   const data = new SVGPathData(own.d).toAbs().normalizeST();
@@ -89,8 +98,10 @@ export function outline(el: XmlElement, matrix: Matrix, size: { width: number; h
   if (!bounds) return undefined;
   const d = placed.encode();
   if (!isUpright(matrix)) return { d, bounds };
-  if (el.name === 'rect') return { d, bounds, plain: { kind: 'rect', radius: (own.radius ?? 0) * scaleOf(matrix) } };
-  if (el.name === 'circle' || el.name === 'ellipse') return { d, bounds, plain: { kind: 'ellipse', radius: 0 } };
+  if (el.name === 'rect')
+    return { d, bounds, plain: { kind: 'rect', radius: (own.radius ?? 0) * scaleOf(matrix) } };
+  if (el.name === 'circle' || el.name === 'ellipse')
+    return { d, bounds, plain: { kind: 'ellipse', radius: 0 } };
   if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01))
     return { d, bounds, plain: { kind: 'line', radius: 0 } };
   return { d, bounds };

@@ -14,15 +14,26 @@ const elementsOf = (el: XmlElement): XmlElement[] => el.children.filter((c) => t
 
 const numberOr = (text: string | undefined, fallback: number): number => length(text, 1) ?? fallback;
 
-function gradientStops(gradient: XmlElement, sheet: StyleSheet, inherited: Declarations, opacity: number): GradientStop[] {
+function gradientStops(
+  gradient: XmlElement,
+  sheet: StyleSheet,
+  inherited: Declarations,
+  opacity: number,
+): GradientStop[] {
   return elementsOf(gradient)
     .filter((el) => el.name === 'stop')
     .map((el) => {
       const style = cascade(inherited, sheet.own(el));
       const stopOpacity = numberOr(style['stop-opacity'], 1) * opacity;
       const named = style['stop-color'] ?? '#000000';
-      const colour = normalColour(named === 'currentColor' ? (style['color'] ?? '#000000') : named, stopOpacity);
-      return { at: Math.min(1, Math.max(0, numberOr(el.attributes['offset'], 0))), colour: colour ?? 'transparent' };
+      const colour = normalColour(
+        named === 'currentColor' ? (style['color'] ?? '#000000') : named,
+        stopOpacity,
+      );
+      return {
+        at: Math.min(1, Math.max(0, numberOr(el.attributes['offset'], 0))),
+        colour: colour ?? 'transparent',
+      };
     });
 }
 
@@ -55,7 +66,10 @@ export function gradientFill(
 export function shadowOf(filter: XmlElement): Shadow | undefined {
   const drop = elementsOf(filter).find((el) => el.name === 'feDropShadow');
   if (!drop) return undefined;
-  const colour = normalColour(drop.attributes['flood-color'] ?? '#000000', numberOr(drop.attributes['flood-opacity'], 1));
+  const colour = normalColour(
+    drop.attributes['flood-color'] ?? '#000000',
+    numberOr(drop.attributes['flood-opacity'], 1),
+  );
   if (!colour) return undefined;
   const deviation = numberOr(drop.attributes['stdDeviation'], 0);
   return {

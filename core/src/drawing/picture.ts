@@ -8,7 +8,10 @@ function decodeHead(href: string): Uint8Array {
   const table = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
   const bytes: number[] = [];
   for (let i = 0; i < usable.length; i += 4) {
-    const bits = [0, 1, 2, 3].reduce((sum, k) => (sum << 6) | Math.max(0, table.indexOf(usable[i + k] ?? 'A')), 0);
+    const bits = [0, 1, 2, 3].reduce(
+      (sum, k) => (sum << 6) | Math.max(0, table.indexOf(usable[i + k] ?? 'A')),
+      0,
+    );
     bytes.push((bits >> 16) & 255, (bits >> 8) & 255, bits & 255);
   }
   return new Uint8Array(bytes);
@@ -29,7 +32,10 @@ function naturalSize(href: string): { width: number; height: number } | undefine
  * A picture from the `href` of an image element. Only bitmap data URIs are kept: nothing is ever fetched, and SVG
  * pictures could carry scripts. Anything else becomes a placeholder, which `kept: false` tells.
  */
-export function pictureContent(href: string | undefined, fit: PictureContent['fit']): { content: PictureContent; kept: boolean } {
+export function pictureContent(
+  href: string | undefined,
+  fit: PictureContent['fit'],
+): { content: PictureContent; kept: boolean } {
   const clean = href?.trim();
   if (!clean || !BITMAP.test(clean)) return { content: { kind: 'picture', fit }, kept: false };
   const natural = naturalSize(clean);

@@ -68,7 +68,8 @@ export class StyleSheet {
   #addRule(rule: Rule): void {
     const declarations: Record<string, string> = {};
     rule.block.children.forEach((node) => {
-      if (node.type === 'Declaration') declarations[node.property.toLowerCase()] = generate(node.value).trim();
+      if (node.type === 'Declaration')
+        declarations[node.property.toLowerCase()] = generate(node.value).trim();
     });
     if (rule.prelude.type !== 'SelectorList') return;
     (rule.prelude satisfies SelectorList).children.forEach((selector) => {
@@ -141,7 +142,9 @@ export function cascade(parent: Declarations, own: Record<string, string>): Decl
 
 /** A CSS or SVG length in px; a percentage is taken of `of`; what is no length is undefined. */
 export function length(text: string | undefined, of = 0, fontSize = 16): number | undefined {
-  const match = /^\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)\s*(px|pt|pc|mm|cm|in|em|rem|ex|q|%)?\s*$/i.exec(text ?? '');
+  const match = /^\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)\s*(px|pt|pc|mm|cm|in|em|rem|ex|q|%)?\s*$/i.exec(
+    text ?? '',
+  );
   if (!match) return undefined;
   const perUnit: Record<string, number> = {
     pt: 96 / 72,

@@ -1,5 +1,21 @@
-import { compose, fromDefinition, fromTransformAttribute, identity, scale, translate, type Matrix } from 'transformation-matrix';
-import { overlap, union, type ArtPath, type Fill, type Paint, type Rect, type Shadow } from '../model/index.js';
+import {
+  compose,
+  fromDefinition,
+  fromTransformAttribute,
+  identity,
+  scale,
+  translate,
+  type Matrix,
+} from 'transformation-matrix';
+import {
+  overlap,
+  union,
+  type ArtPath,
+  type Fill,
+  type Paint,
+  type Rect,
+  type Shadow,
+} from '../model/index.js';
 import { normalColour } from './colour.js';
 import { DrawingError, type ArtItem, type Note, type PictureItem, type ShapeItem } from './items.js';
 import { outline, placedBox, scaleOf, type Outline } from './outline.js';
@@ -25,7 +41,8 @@ export interface RawShape {
   readonly art: ArtPath;
 }
 
-export type RawItem = RawText | RawShape | { readonly kind: 'picture'; readonly named: boolean; readonly item: PictureItem };
+export type RawItem =
+  RawText | RawShape | { readonly kind: 'picture'; readonly named: boolean; readonly item: PictureItem };
 
 /** What a file says before text is measured. */
 export interface RawDrawing {
@@ -44,7 +61,22 @@ const MAX_COPIES = 50_000;
 const ICON_MAX = 64;
 
 const SHAPES = new Set(['rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon', 'path']);
-const SILENT = new Set(['defs', 'symbol', 'clipPath', 'mask', 'pattern', 'linearGradient', 'radialGradient', 'filter', 'style', 'title', 'desc', 'metadata', 'marker', 'namedview']);
+const SILENT = new Set([
+  'defs',
+  'symbol',
+  'clipPath',
+  'mask',
+  'pattern',
+  'linearGradient',
+  'radialGradient',
+  'filter',
+  'style',
+  'title',
+  'desc',
+  'metadata',
+  'marker',
+  'namedview',
+]);
 
 interface State {
   readonly matrix: Matrix;
@@ -67,19 +99,28 @@ class SvgReader {
 
   read(root: XmlElement): { width: number; height: number; notes: Note[] } {
     this.#index(root);
-    const view = (root.attributes['viewBox'] ?? '').trim().split(/[\s,]+/).map(Number);
+    const view = (root.attributes['viewBox'] ?? '')
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
     const [vx = 0, vy = 0, vw = NaN, vh = NaN] = view;
     const hasView = view.length === 4 && view.every(Number.isFinite) && vw > 0 && vh > 0;
     const width = length(root.attributes['width'], hasView ? vw : 0) ?? (hasView ? vw : 0);
     const height = length(root.attributes['height'], hasView ? vh : 0) ?? (hasView ? vh : 0);
     if (!(width > 0 && height > 0))
-      throw new DrawingError('The drawing has no size: give its svg element a width and a height, or a viewBox.');
+      throw new DrawingError(
+        'The drawing has no size: give its svg element a width and a height, or a viewBox.',
+      );
     this.#size = { width, height };
     const matrix = hasView ? compose(scale(width / vw, height / vh), translate(-vx, -vy)) : identity();
     const style = cascade({}, this.#sheet.own(root));
     const state: State = { matrix, style, opacity: 1, groups: [], uses: [] };
     for (const child of root.children) if (typeof child !== 'string') this.#element(child, state);
-    for (const selector of this.#sheet.skipped) this.#note('not understood', `The selector “${selector.slice(0, 60)}” in a style block was passed over.`);
+    for (const selector of this.#sheet.skipped)
+      this.#note(
+        'not understood',
+        `The selector “${selector.slice(0, 60)}” in a style block was passed over.`,
+      );
     return { width, height, notes: [...this.#notes].map(([text, n]) => ({ text, ...n })) };
   }
 
@@ -121,8 +162,10 @@ class SvgReader {
     else if (el.name === 'text') this.#text(el, state);
     else if (el.name === 'image') this.#image(el, state);
     else if (el.name === 'use') this.#use(el, state);
-    else if (el.name === 'g' || el.name === 'a' || el.name === 'svg' || el.name === 'switch') this.#group(el, state);
-    else this.#note('not understood', `The element “${el.name.slice(0, 40)}” is not read.`, el.attributes['id']);
+    else if (el.name === 'g' || el.name === 'a' || el.name === 'svg' || el.name === 'switch')
+      this.#group(el, state);
+    else
+      this.#note('not understood', `The element “${el.name.slice(0, 40)}” is not read.`, el.attributes['id']);
   }
 
   #enter(el: XmlElement, parent: State, style: Declarations): State {
@@ -132,7 +175,11 @@ class SvgReader {
       try {
         matrix = compose(matrix, compose(fromDefinition(fromTransformAttribute(transform))));
       } catch {
-        this.#note('not understood', `The transform “${transform.slice(0, 60)}” was passed over.`, el.attributes['id']);
+        this.#note(
+          'not understood',
+          `The transform “${transform.slice(0, 60)}” was passed over.`,
+          el.attributes['id'],
+        );
       }
     }
     if (el.name === 'svg' || el.name === 'use') {
@@ -187,7 +234,8 @@ class SvgReader {
   /** Puts the pieces of an icon together: a group of bare shapes that has a name itself, or is small. */
   #joinIcon(group: XmlElement, first: number): void {
     const pieces = this.items.slice(first);
-    if (pieces.length < 2 || !pieces.every((p): p is RawShape => p.kind === 'shape' || p.kind === 'art')) return;
+    if (pieces.length < 2 || !pieces.every((p): p is RawShape => p.kind === 'shape' || p.kind === 'art'))
+      return;
     if (pieces.some((p) => p.named)) return;
     const box = union(pieces.map((p) => p.item.box));
     const small = Math.max(box.width, box.height) <= ICON_MAX;
@@ -211,7 +259,11 @@ class SvgReader {
   #use(el: XmlElement, state: State): void {
     const target = this.#byId.get(hrefOf(el)?.replace(/^#/, '') ?? '');
     if (!target) {
-      this.#note('not understood', 'A use of something that is not in the file was left out.', el.attributes['id']);
+      this.#note(
+        'not understood',
+        'A use of something that is not in the file was left out.',
+        el.attributes['id'],
+      );
       return;
     }
     if (state.uses.includes(target) || ++this.#copies > MAX_COPIES) {
@@ -225,12 +277,20 @@ class SvgReader {
     this.#joinIcon(el, first);
     const only = this.items.length === first + 1 ? this.items[first] : undefined;
     // A copy is named by the element that uses it; the same name twice would say that both are one item.
-    if (only && only.kind !== 'text' && el.attributes['id'] !== undefined && only.item.id !== el.attributes['id'])
+    if (
+      only &&
+      only.kind !== 'text' &&
+      el.attributes['id'] !== undefined &&
+      only.item.id !== el.attributes['id']
+    )
       this.items[first] = { ...only, named: true, item: { ...only.item, id: this.#id(el) } } as RawItem;
   }
 
   #symbol(use: XmlElement, symbol: XmlElement, state: State): void {
-    const view = (symbol.attributes['viewBox'] ?? '').trim().split(/[\s,]+/).map(Number);
+    const view = (symbol.attributes['viewBox'] ?? '')
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
     const [vx = 0, vy = 0, vw = 0, vh = 0] = view;
     const w = length(use.attributes['width'] ?? symbol.attributes['width'], vw) ?? vw;
     const h = length(use.attributes['height'] ?? symbol.attributes['height'], vh) ?? vh;
@@ -242,11 +302,17 @@ class SvgReader {
       scale(k || 1),
       translate(-vx, -vy),
     );
-    this.#group({ ...symbol, name: 'g', attributes: {} }, { ...state, matrix, style: cascade(state.style, this.#sheet.own(symbol)) });
+    this.#group(
+      { ...symbol, name: 'g', attributes: {} },
+      { ...state, matrix, style: cascade(state.style, this.#sheet.own(symbol)) },
+    );
   }
 
   #paintColour(value: string | undefined, style: Declarations, opacity: number): string | undefined {
-    return normalColour(value === 'currentColor' ? (style['color'] ?? '#000000') : (value ?? 'none'), opacity);
+    return normalColour(
+      value === 'currentColor' ? (style['color'] ?? '#000000') : (value ?? 'none'),
+      opacity,
+    );
   }
 
   #fill(style: Declarations): Fill | undefined {
@@ -255,7 +321,11 @@ class SvgReader {
     const server = this.#byId.get(urlId(value) ?? '');
     if (server?.name.endsWith('Gradient'))
       return gradientFill(server, (id) => this.#byId.get(id), this.#sheet, style, opacity);
-    const colour = this.#paintColour(urlId(value) ? value.replace(/^url\([^)]*\)\s*/, '') : value, style, opacity);
+    const colour = this.#paintColour(
+      urlId(value) ? value.replace(/^url\([^)]*\)\s*/, '') : value,
+      style,
+      opacity,
+    );
     return colour === undefined ? undefined : { kind: 'solid', colour };
   }
 
@@ -293,38 +363,73 @@ class SvgReader {
     const shadow = state.shadow && { shadow: state.shadow };
     if (line.plain) {
       const paint = plainPaint(line.plain, fill, stroke, strokeWidth, style, state.opacity);
-      this.items.push({ kind: 'shape', named, item: { ...base, kind: 'shape', paint: { ...paint, ...shadow } }, art });
+      this.items.push({
+        kind: 'shape',
+        named,
+        item: { ...base, kind: 'shape', paint: { ...paint, ...shadow } },
+        art,
+      });
     } else {
-      const content = { kind: 'art' as const, view: [box.x, box.y, box.width, box.height] as const, paths: [art] };
-      this.items.push({ kind: 'art', named, item: { ...base, kind: 'art', paint: { ...shadow }, content }, art });
+      const content = {
+        kind: 'art' as const,
+        view: [box.x, box.y, box.width, box.height] as const,
+        paths: [art],
+      };
+      this.items.push({
+        kind: 'art',
+        named,
+        item: { ...base, kind: 'art', paint: { ...shadow }, content },
+        art,
+      });
     }
   }
 
   #outside(box: Rect, state: State, el: XmlElement): boolean {
     const frame = { x: 0, y: 0, ...this.#size };
-    const seen = [frame, ...(state.clip ? [state.clip] : [])].every((r) => overlap(box, r).every((n) => n > -0.01));
-    if (!seen) this.#note('left out', 'Elements outside the frame or their clip were left out.', el.attributes['id']);
+    const seen = [frame, ...(state.clip ? [state.clip] : [])].every((r) =>
+      overlap(box, r).every((n) => n > -0.01),
+    );
+    if (!seen)
+      this.#note('left out', 'Elements outside the frame or their clip were left out.', el.attributes['id']);
     return !seen;
   }
 
-  #picture(el: XmlElement, box: Rect, href: string | undefined, preserve: string | undefined, radius: Paint['radius'], state: State): void {
+  #picture(
+    el: XmlElement,
+    box: Rect,
+    href: string | undefined,
+    preserve: string | undefined,
+    radius: Paint['radius'],
+    state: State,
+  ): void {
     if (this.#outside(box, state, el)) return;
     const { content, kept } = pictureContent(href, fitOf(preserve));
     const id = this.#id(el);
     if (!kept)
-      this.#note('not understood', 'Pictures that are not in the file as PNG, JPEG, GIF or WebP are shown as placeholders.', id);
+      this.#note(
+        'not understood',
+        'Pictures that are not in the file as PNG, JPEG, GIF or WebP are shown as placeholders.',
+        id,
+      );
     const paint: Paint = {
       ...(radius !== undefined && radius !== 0 && { radius }),
       ...(state.opacity < 1 && { opacity: state.opacity }),
       ...(state.shadow && { shadow: state.shadow }),
     };
     const named = el.attributes['id'] !== undefined;
-    this.items.push({ kind: 'picture', named, item: { kind: 'picture', id, box, groups: state.groups, paint, content } });
+    this.items.push({
+      kind: 'picture',
+      named,
+      item: { kind: 'picture', id, box, groups: state.groups, paint, content },
+    });
   }
 
   #image(el: XmlElement, state: State): void {
     const at = (name: string) => length(el.attributes[name]) ?? 0;
-    const drawn = placedBox({ x: at('x'), y: at('y'), width: at('width'), height: at('height') }, state.matrix);
+    const drawn = placedBox(
+      { x: at('x'), y: at('y'), width: at('width'), height: at('height') },
+      state.matrix,
+    );
     const clip = this.#clipOutline(state.style['clip-path'], state.matrix);
     const box = clip ? intersect(drawn, clip.bounds) : drawn;
     if (box.width <= 0 || box.height <= 0) return;
@@ -339,13 +444,25 @@ class SvgReader {
     const line = image && this.#outline(el, state.matrix);
     if (!line) return false;
     const radius = line.plain?.kind === 'ellipse' ? 'round' : line.plain?.radius;
-    this.#picture(el, line.bounds, hrefOf(image), image.attributes['preserveAspectRatio'] ?? 'slice', roundIfCircle(radius, line.bounds), state);
+    this.#picture(
+      el,
+      line.bounds,
+      hrefOf(image),
+      image.attributes['preserveAspectRatio'] ?? 'slice',
+      roundIfCircle(radius, line.bounds),
+      state,
+    );
     return true;
   }
 
   #text(el: XmlElement, state: State): void {
     if (state.style['visibility'] === 'hidden') return;
-    const chunks = textChunks(el, { ...state.style, opacity: String(state.opacity) }, this.#sheet, state.matrix);
+    const chunks = textChunks(
+      el,
+      { ...state.style, opacity: String(state.opacity) },
+      this.#sheet,
+      state.matrix,
+    );
     if (chunks.length === 0) {
       this.#note('left out', 'Empty texts were left out.', el.attributes['id']);
       return;
@@ -360,7 +477,9 @@ const intersect = (a: Rect, b: Rect): Rect => {
 };
 
 const roundIfCircle = (radius: Paint['radius'] | undefined, box: Rect): Paint['radius'] | undefined =>
-  typeof radius === 'number' && radius >= Math.min(box.width, box.height) / 2 - 0.5 && Math.abs(box.width - box.height) < 1
+  typeof radius === 'number' &&
+  radius >= Math.min(box.width, box.height) / 2 - 0.5 &&
+  Math.abs(box.width - box.height) < 1
     ? 'round'
     : radius;
 
@@ -383,17 +502,28 @@ function plainPaint(
 ): Paint {
   const dashed = style['stroke-dasharray'] !== undefined && style['stroke-dasharray'] !== 'none';
   const faded = opacity < 1 ? { opacity } : {};
-  if (plain.kind === 'line') return { ...(stroke && { fill: { kind: 'solid' as const, colour: stroke } }), ...faded };
-  const radius = plain.kind === 'ellipse' ? ('round' as const) : plain.radius > 0 ? plain.radius + strokeWidth / 2 : undefined;
+  if (plain.kind === 'line')
+    return { ...(stroke && { fill: { kind: 'solid' as const, colour: stroke } }), ...faded };
+  const radius =
+    plain.kind === 'ellipse'
+      ? ('round' as const)
+      : plain.radius > 0
+        ? plain.radius + strokeWidth / 2
+        : undefined;
   return {
     ...(fill && { fill }),
-    ...(stroke && strokeWidth > 0 && { stroke: { colour: stroke, width: strokeWidth, ...(dashed && { dashed }) } }),
+    ...(stroke &&
+      strokeWidth > 0 && { stroke: { colour: stroke, width: strokeWidth, ...(dashed && { dashed }) } }),
     ...(radius !== undefined && { radius }),
     ...faded,
   };
 }
 
-function firstImage(el: XmlElement, find: (id: string) => XmlElement | undefined, depth = 0): XmlElement | undefined {
+function firstImage(
+  el: XmlElement,
+  find: (id: string) => XmlElement | undefined,
+  depth = 0,
+): XmlElement | undefined {
   if (depth > 8) return undefined;
   for (const child of el.children) {
     if (typeof child === 'string') continue;
@@ -414,12 +544,16 @@ export function readSvg(source: string, name: string): RawDrawing {
   const text = source.replace(/^\uFEFF/, '');
   if (text.trim() === '') throw new DrawingError('The file is empty: export the drawing again.');
   if (text.length > MAX_BYTES)
-    throw new DrawingError('The file is over 20 MB: shrink its pictures or split it into one file for each screen.');
+    throw new DrawingError(
+      'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
+    );
   if (!/<(?:[\w-]+:)?svg[\s>/]/i.test(text.slice(0, 100_000)))
     throw new DrawingError('The file is not an SVG drawing: export the screen as SVG and choose that file.');
   const root = parseXml(text);
   if (root.name !== 'svg')
-    throw new DrawingError(`The file's outermost element is “${root.name.slice(0, 40)}”, not svg: export the screen as SVG.`);
+    throw new DrawingError(
+      `The file's outermost element is “${root.name.slice(0, 40)}”, not svg: export the screen as SVG.`,
+    );
   const reader = new SvgReader();
   const { width, height, notes } = reader.read(root);
   return { name, width, height, items: reader.items, notes };

@@ -53,7 +53,10 @@ export function textChunks(
     if (style['display'] === 'none' || style['visibility'] === 'hidden') return;
     const size = length(style['font-size'], 16) ?? 16;
     const [ax, ay] = [firstNumber(el.attributes['x'], size), firstNumber(el.attributes['y'], size)];
-    const [dx, dy] = [firstNumber(el.attributes['dx'], size) ?? 0, firstNumber(el.attributes['dy'], size) ?? 0];
+    const [dx, dy] = [
+      firstNumber(el.attributes['dx'], size) ?? 0,
+      firstNumber(el.attributes['dy'], size) ?? 0,
+    ];
     if (ax !== undefined || ay !== undefined || dy !== 0) fresh = true;
     x = (ax ?? x) + dx;
     y = (ay ?? y) + dy;
@@ -63,7 +66,9 @@ export function textChunks(
         if (child.name === 'tspan' || child.name === 'a' || child.name === 'textPath') visit(child, style);
         continue;
       }
-      const words = keep ? child.replace(/[\n\r\t]/g, ' ') : child.replace(/[\n\r]+\s*/g, ' ').replace(/\s+/g, ' ');
+      const words = keep
+        ? child.replace(/[\n\r\t]/g, ' ')
+        : child.replace(/[\n\r]+\s*/g, ' ').replace(/\s+/g, ' ');
       if (words.trim() === '' && (fresh || words === '')) continue;
       if (fresh) {
         const anchor = style['text-anchor'];

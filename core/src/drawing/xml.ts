@@ -32,15 +32,21 @@ export function parseXml(source: string): XmlElement {
     throw new DrawingError(message);
   };
   parser.on('error', (error) => {
-    const what = error.message.replace(/^.*?:\s*/, '').replace(/\.$/, '').slice(0, 120);
-    stop(`The file is not well-formed XML at line ${parser.line}, column ${parser.column}: ${what}. Export it again.`);
+    const what = error.message
+      .replace(/^.*?:\s*/, '')
+      .replace(/\.$/, '')
+      .slice(0, 120);
+    stop(
+      `The file is not well-formed XML at line ${parser.line}, column ${parser.column}: ${what}. Export it again.`,
+    );
   });
   parser.on('doctype', (doctype) => {
     if (/<!ENTITY/i.test(doctype))
       stop('The file declares XML entities, which are not read. Export it without a DOCTYPE.');
   });
   parser.on('opentag', (tag) => {
-    if (stack.length > MAX_NESTING) stop(`The file nests deeper than ${MAX_NESTING} levels. Flatten its groups.`);
+    if (stack.length > MAX_NESTING)
+      stop(`The file nests deeper than ${MAX_NESTING} levels. Flatten its groups.`);
     if (++elements > MAX_ELEMENTS)
       stop(`The file has more than ${MAX_ELEMENTS} elements. Split it into one file for each screen.`);
     const attributes = Object.fromEntries(

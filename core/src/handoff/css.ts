@@ -1,4 +1,16 @@
-import { isHorizontal, round, ruleOf, type Align, type Columns, type Fill, type Flow, type Paint, type Part, type Pin, type Size } from '../model/index.js';
+import {
+  isHorizontal,
+  round,
+  ruleOf,
+  type Align,
+  type Columns,
+  type Fill,
+  type Flow,
+  type Paint,
+  type Part,
+  type Pin,
+  type Size,
+} from '../model/index.js';
 
 /** CSS declarations in the order in which they are written. */
 export type Declarations = readonly (readonly [property: string, value: string])[];
@@ -42,16 +54,24 @@ function containerRules(part: Part, write: Write): void {
   }
   gapRules(part, flow, write);
   const align = ruleOf(rules, 'align');
-  write('align-items', flow === 'grid' && align === 'stretch' ? 'start' : ALIGN[align === 'baseline' && flow === 'column' ? 'start' : align]);
+  write(
+    'align-items',
+    flow === 'grid' && align === 'stretch'
+      ? 'start'
+      : ALIGN[align === 'baseline' && flow === 'column' ? 'start' : align],
+  );
   if (typeof rules.gap === 'string') write('justify-content', SHARED[rules.gap]);
-  else if (ruleOf(rules, 'justify') !== 'start' && flow !== 'grid') write('justify-content', ALIGN[ruleOf(rules, 'justify')]);
+  else if (ruleOf(rules, 'justify') !== 'start' && flow !== 'grid')
+    write('justify-content', ALIGN[ruleOf(rules, 'justify')]);
 }
 
 function gridColumns(columns: Columns | undefined, gap: number): string {
   if (columns?.kind !== 'repeat') return `repeat(${columns?.count ?? 1}, minmax(0, 1fr))`;
   // A column that is never narrower than its share of `most` columns keeps further ones out.
   const least =
-    columns.most === undefined ? px(columns.min) : `max(${px(columns.min)}, (100% - ${round(gap * (columns.most - 1), 3)}px) / ${columns.most})`;
+    columns.most === undefined
+      ? px(columns.min)
+      : `max(${px(columns.min)}, (100% - ${round(gap * (columns.most - 1), 3)}px) / ${columns.most})`;
   return `repeat(auto-fill, minmax(min(${least}, 100%), 1fr))`;
 }
 
@@ -91,7 +111,10 @@ function mainSize(axis: 'width' | 'height', size: Size, other: Size, write: Writ
       return;
     case 'ratio':
       write('flex', 'none');
-      write('aspect-ratio', axis === 'height' || other.kind === 'fixed' ? `${size.width} / ${size.height}` : 'auto');
+      write(
+        'aspect-ratio',
+        axis === 'height' || other.kind === 'fixed' ? `${size.width} / ${size.height}` : 'auto',
+      );
       return;
     case 'fit':
       if (axis === 'height') write('flex', 'none');
@@ -191,7 +214,8 @@ export function paintRules(paint: Paint): Declarations {
   if (paint.fill) found.push(['background', fillValue(paint.fill)]);
   const shadows: string[] = [];
   // An inset shadow draws the stroke without taking room.
-  if (paint.stroke && !paint.stroke.dashed) shadows.push(`inset 0 0 0 ${px(paint.stroke.width)} ${paint.stroke.colour}`);
+  if (paint.stroke && !paint.stroke.dashed)
+    shadows.push(`inset 0 0 0 ${px(paint.stroke.width)} ${paint.stroke.colour}`);
   if (paint.stroke?.dashed)
     found.push(
       ['outline', `${px(paint.stroke.width)} dashed ${paint.stroke.colour}`],
@@ -200,7 +224,8 @@ export function paintRules(paint: Paint): Declarations {
   const { shadow } = paint;
   if (shadow) shadows.push(`${px(shadow.dx)} ${px(shadow.dy)} ${px(shadow.blur)} ${shadow.colour}`);
   if (shadows.length > 0) found.push(['box-shadow', shadows.join(', ')]);
-  if (paint.radius !== undefined) found.push(['border-radius', paint.radius === 'round' ? '50%' : px(paint.radius)]);
+  if (paint.radius !== undefined)
+    found.push(['border-radius', paint.radius === 'round' ? '50%' : px(paint.radius)]);
   if (paint.opacity !== undefined) found.push(['opacity', String(round(paint.opacity, 3))]);
   return found;
 }

@@ -1,4 +1,11 @@
-import { walk, type ArtContent, type Part, type Structure, type TextContent, type TextStyle } from '../model/index.js';
+import {
+  walk,
+  type ArtContent,
+  type Part,
+  type Structure,
+  type TextContent,
+  type TextStyle,
+} from '../model/index.js';
 import { layoutCss, paintRules, px, type Declarations } from './css.js';
 
 /** A file of the handoff. */
@@ -7,7 +14,13 @@ export interface OutputFile {
   readonly text: string;
 }
 
-const ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
+const ESCAPES: Readonly<Record<string, string>> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  "'": '&#39;',
+};
 /** Text as it may stand in HTML content and quoted attributes. */
 export const escapeHtml = (text: string): string => text.replace(/[&<>"']/g, (c) => ESCAPES[c] ?? c);
 
@@ -37,7 +50,12 @@ export function classNames(root: Part): Map<string, string> {
 const quotedFamily = (list: string): string =>
   list
     .split(',')
-    .map((n) => n.trim().replace(/^(['"])(.*)\1$/, '$2').replace(/[^\p{L}\p{N} _-]/gu, ''))
+    .map((n) =>
+      n
+        .trim()
+        .replace(/^(['"])(.*)\1$/, '$2')
+        .replace(/[^\p{L}\p{N} _-]/gu, ''),
+    )
     .filter((n) => n !== '')
     .map((n) => (/^(serif|sans-serif|monospace|cursive|fantasy|system-ui)$/.test(n) ? n : `'${n}'`))
     .join(', ') || 'sans-serif';
@@ -65,7 +83,9 @@ function textCss(content: TextContent): Declarations {
   return [
     ...(style ? typeCss(style) : []),
     ['line-height', px(content.lineHeight)],
-    ...(content.align === 'start' ? [] : ([['text-align', content.align === 'centre' ? 'center' : 'end']] as const)),
+    ...(content.align === 'start'
+      ? []
+      : ([['text-align', content.align === 'centre' ? 'center' : 'end']] as const)),
     ['white-space', 'pre-line'],
   ];
 }
@@ -133,7 +153,9 @@ function partCss(part: Part, parent: Part | undefined, names: ReadonlyMap<string
   ]);
   if (content?.kind === 'text' && content.runs.length > 1)
     // A run of another size must not make its line taller: the paragraph's own line height holds.
-    content.runs.forEach((run, i) => (css += block(`${selector} .run-${i + 1}`, [...runCss(run.style), ['line-height', '0']])));
+    content.runs.forEach(
+      (run, i) => (css += block(`${selector} .run-${i + 1}`, [...runCss(run.style), ['line-height', '0']])),
+    );
   if (content?.kind === 'picture' && content.fit !== 'fill')
     css += block(`${selector} > .picture-fill`, [['object-fit', content.fit]]);
   return css;

@@ -32,7 +32,12 @@ export interface Seat {
   readonly rules: Rules;
   readonly box: Rect;
   /** Distances that only a wrapper with padding can keep, where the child is out of line. */
-  readonly inset?: { readonly left?: number; readonly right?: number; readonly top?: number; readonly bottom?: number };
+  readonly inset?: {
+    readonly left?: number;
+    readonly right?: number;
+    readonly top?: number;
+    readonly bottom?: number;
+  };
   /** What the words inside are aligned to, where the flow says more than the words do. */
   readonly textAlign?: 'start' | 'centre' | 'end';
 }
@@ -87,7 +92,12 @@ export class Builder {
   seat(seat: Seat): Part {
     const { inset } = seat;
     if (!inset) return this.#seated(seat);
-    const padding = { top: inset.top ?? 0, right: inset.right ?? 0, bottom: inset.bottom ?? 0, left: inset.left ?? 0 };
+    const padding = {
+      top: inset.top ?? 0,
+      right: inset.right ?? 0,
+      bottom: inset.bottom ?? 0,
+      left: inset.left ?? 0,
+    };
     const box = {
       x: seat.box.x - padding.left,
       y: seat.box.y - padding.top,
@@ -150,7 +160,11 @@ export class Builder {
     const id = this.#id(box);
     const name = this.#names.take(nameOf(node));
     const { rules, seats } = this.#content(node, box, isRoot, outer.width?.kind === 'fit');
-    const children = evenOut(seats.map((s) => this.seat(s)), seats, rules);
+    const children = evenOut(
+      seats.map((s) => this.seat(s)),
+      seats,
+      rules,
+    );
     const pinned = node.pins.map((pin) => {
       const part = this.seat({ node: pin, ...pinRules(pin, box, this) });
       return { part, under: pin.order < Math.min(...node.children.map((c) => c.order), Infinity) };
@@ -220,12 +234,19 @@ export class Builder {
    * The gap that most consecutive children share, and the odd ones by child. Small differences may pass, but their
    * sum may not: a child that would drift from its place gets the gap that puts it there.
    */
-  gaps(children: readonly Node[], axis: Axis, boxes?: readonly Rect[]): { gap: number; before: (number | undefined)[] } {
+  gaps(
+    children: readonly Node[],
+    axis: Axis,
+    boxes?: readonly Rect[],
+  ): { gap: number; before: (number | undefined)[] } {
     const placed = boxes ? children.map((c, i) => ({ ...c, box: boxes[i] ?? c.box })) : children;
     const gaps = gapsOf(placed, axis);
     const common = commonest(gaps, this.tolerance.same).value;
     const whole = Math.round(common);
-    const gap = near(common, whole, 0.5) && gaps.filter((g) => near(g, whole, DRIFT)).length * 2 >= gaps.length ? whole : this.px(common);
+    const gap =
+      near(common, whole, 0.5) && gaps.filter((g) => near(g, whole, DRIFT)).length * 2 >= gaps.length
+        ? whole
+        : this.px(common);
     let drift = 0;
     const before = gaps.map((g): number | undefined => {
       if (Math.abs(drift + gap - g) <= DRIFT) {
@@ -247,7 +268,8 @@ export class Builder {
   heightRule(node: Node, box: Rect, width: Size): Size {
     if (isText(node) || (isHolder(node) && node.children.length > 0)) return FIT;
     const picture = node.item?.kind === 'picture' && box.height > 40;
-    if (picture && width.kind !== 'fixed') return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
+    if (picture && width.kind !== 'fixed')
+      return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
     return fixed(box.height);
   }
 }
@@ -261,7 +283,9 @@ function evenOut(children: readonly Part[], seats: readonly Seat[], rules: Rules
   const fills = children.flatMap((c, i) => {
     const { width, padding } = c.rules;
     const sides = (padding?.left ?? 0) + (padding?.right ?? 0);
-    return width?.kind === 'fill' ? [{ c, weight: width.weight, free: (seats[i]?.box.width ?? 0) - sides }] : [];
+    return width?.kind === 'fill'
+      ? [{ c, weight: width.weight, free: (seats[i]?.box.width ?? 0) - sides }]
+      : [];
   });
   const total = fills.reduce((s, f) => s + f.free, 0);
   const sum = fills.reduce((s, f) => s + f.weight, 0);
@@ -294,7 +318,10 @@ export function usual<T>(values: readonly T[]): T | undefined {
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }
 
-function leafOf(item: Item, textAlign?: Seat['textAlign']): { kind: PartKind; paint?: Paint; content?: Content } {
+function leafOf(
+  item: Item,
+  textAlign?: Seat['textAlign'],
+): { kind: PartKind; paint?: Paint; content?: Content } {
   switch (item.kind) {
     case 'text': {
       const align = textAlign ?? item.content.align;

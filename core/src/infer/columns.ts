@@ -1,4 +1,14 @@
-import { bottom, FILL, FIT, fixed, right, type Edges, type Rect, type Rules, type Size } from '../model/index.js';
+import {
+  bottom,
+  FILL,
+  FIT,
+  fixed,
+  right,
+  type Edges,
+  type Rect,
+  type Rules,
+  type Size,
+} from '../model/index.js';
 import type { Builder, Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 import { WIDE_BOX, WIDE_MARGIN } from './tree.js';
@@ -21,11 +31,16 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
   const openRight = rest > left + by && edges.every(isRagged);
   const even = near(left, rest, by * 1.5);
   let [l, r] = [left, openRight ? left : rest];
-  const centred = even && left > by && children.every((c) => centredIn(c.box, box, by)) && children.every((c) => isText(c) || b.fits(c));
+  const centred =
+    even &&
+    left > by &&
+    children.every((c) => centredIn(c.box, box, by)) &&
+    children.every((c) => isText(c) || b.fits(c));
   if (even && left > WIDE_MARGIN && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
   else if (centred && !node.item && box.width > node.box.width + by) l = r = 0;
   else if (centred && !b.fits(node)) l = r = Math.min(left, Math.max(top, 16));
   else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
+  else if (edges.every((c) => isRagged(c) && hasParagraph(c))) r = Math.max(0, Math.floor(r - WORD_ROOM));
   return { top: b.px(top), right: b.px(r), bottom: b.px(below), left: b.px(l) };
 }
 
@@ -37,13 +52,27 @@ const centredIn = (inner: Rect, outer: Rect, by: number): boolean => {
 /** The filled part of a bar or a slider: a shape in a shape of its height, from one end. */
 export function fillingShare(node: Node, box: Rect, tolerance: Tolerance): Seat | undefined {
   const [only] = node.children;
-  if (!only || node.children.length > 1 || only.item?.kind !== 'shape' || !isLeaf(only) || node.item?.kind !== 'shape') return undefined;
+  if (
+    !only ||
+    node.children.length > 1 ||
+    only.item?.kind !== 'shape' ||
+    !isLeaf(only) ||
+    node.item?.kind !== 'shape'
+  )
+    return undefined;
   const by = tolerance.same;
   const [l, r] = sides(only.box, box);
   if (!near(only.box.height, box.height, by) || box.width < box.height * 4 || l > by) return undefined;
   const percent = r <= by ? 100 : (only.box.width / box.width) * 100;
-  return { node: only, rules: { width: { kind: 'share', percent }, height: fixed(box.height) }, box: { ...only.box, y: box.y, height: box.height } };
+  return {
+    node: only,
+    rules: { width: { kind: 'share', percent }, height: fixed(box.height) },
+    box: { ...only.box, y: box.y, height: box.height },
+  };
 }
+
+/** A paragraph's box is at least this much wider than its widest line, so that rounding does not break it, px. */
+const WORD_ROOM = 0.3;
 
 type Place = 'flush' | 'start' | 'centre' | 'end';
 
@@ -66,7 +95,8 @@ interface ColumnWidth {
 export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnWidth): Seat {
   const by = b.tolerance.same;
   const place = placeIn(node.box, inner, by);
-  if (isText(node)) return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);
+  if (isText(node))
+    return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);
   if (isRigid(node)) return rigid(node, inner, place, b, column.fits);
   if (place === 'flush') return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
   if (b.fits(node)) {
@@ -76,7 +106,11 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
   if (place === 'start' && isRagged(node) && node.box.x - inner.x <= by) {
     const max = measureLimit(node, inner.width, b);
     const width = Math.min(inner.width, max ?? inner.width);
-    return { node, rules: { width: FILL, ...(max !== undefined && { maxWidth: max }) }, box: { ...node.box, x: inner.x, width } };
+    return {
+      node,
+      rules: { width: FILL, ...(max !== undefined && { maxWidth: max }) },
+      box: { ...node.box, x: inner.x, width },
+    };
   }
   return limited(node, inner, place, b, column.limited);
 }
@@ -98,10 +132,20 @@ function limited(node: Node, inner: Rect, place: Place, b: Builder, wide: boolea
   const [l, r] = sides(node.box, inner);
   const by = b.tolerance.same;
   if (place !== 'centre' && l <= WIDE_MARGIN && r <= WIDE_MARGIN)
-    return { node, rules: { width: FILL }, box: node.box, inset: { ...(l > by && { left: l }), ...(r > by && { right: r }) } };
+    return {
+      node,
+      rules: { width: FILL },
+      box: node.box,
+      inset: { ...(l > by && { left: l }), ...(r > by && { right: r }) },
+    };
   if (place === 'centre' && l <= WIDE_MARGIN && !wide)
     return { node, rules: { width: FILL }, box: node.box, inset: { left: l, right: l } };
-  return inset({ node, rules: { width: FILL, maxWidth: node.box.width, ...aligned(place) }, box: node.box }, inner, place, by);
+  return inset(
+    { node, rules: { width: FILL, maxWidth: node.box.width, ...aligned(place) }, box: node.box },
+    inner,
+    place,
+    by,
+  );
 }
 
 function singleLine(node: Node, inner: Rect, place: Place, b: Builder): Seat {
@@ -122,13 +166,29 @@ function paragraph(node: Node, inner: Rect, place: Place, b: Builder): Seat {
   const room = inner.width - offset;
   const seat = { node, textAlign: align };
   const insetLeft = offset > 0 ? { inset: { left: offset } } : {};
-  if (room >= low - by && room < high + by) {
+  const spans = align === 'start' || place === 'centre' || place === 'flush';
+  if (spans && room >= low - by && room < high) {
     const width = room;
-    return { ...seat, rules: { width: FILL }, box: { ...node.box, x: inner.x + offset, width }, ...insetLeft };
+    return {
+      ...seat,
+      rules: { width: FILL },
+      box: { ...node.box, x: inner.x + offset, width },
+      ...insetLeft,
+    };
   }
   const max = Math.min(roundest(low, high), Math.max(low, room));
-  const x = align === 'centre' ? node.box.x + (node.box.width - max) / 2 : align === 'end' ? right(node.box) - max : node.box.x;
-  return { ...seat, rules: { width: FILL, maxWidth: max, ...aligned(align === 'start' ? 'start' : place) }, box: { ...node.box, x, width: max }, ...insetLeft };
+  const x =
+    align === 'centre'
+      ? node.box.x + (node.box.width - max) / 2
+      : align === 'end'
+        ? right(node.box) - max
+        : node.box.x;
+  return {
+    ...seat,
+    rules: { width: FILL, maxWidth: max, ...aligned(align === 'start' ? 'start' : place) },
+    box: { ...node.box, x, width: max },
+    ...insetLeft,
+  };
 }
 
 /** The width at which the paragraphs in a ragged node break as drawn, where the room would break them otherwise. */

@@ -14,7 +14,8 @@ const HOLDER_MIN = 3;
 const EDGE = 1.6;
 
 const canHold = (item: Item): boolean =>
-  (item.kind === 'shape' || item.kind === 'picture') && Math.min(item.box.width, item.box.height) >= HOLDER_MIN;
+  (item.kind === 'shape' || item.kind === 'picture') &&
+  Math.min(item.box.width, item.box.height) >= HOLDER_MIN;
 
 /** The part of an item that has to lie inside its holder: of a text the letters, whose lines may be taller. */
 export function coreBox(item: Item): Rect {

@@ -19,7 +19,8 @@ export function repeats(node: Node, box: Rect, b: Builder): boolean {
   if (!first || !last || children.length < 3) return false;
   const by = b.tolerance.same * 1.5;
   const even = commonest(gapsOf(children, 'row'), by).count === children.length - 1;
-  if (!even || !children.every((c) => alike(c, first) && near(c.box.width, first.box.width, by))) return false;
+  if (!even || !children.every((c) => alike(c, first) && near(c.box.width, first.box.width, by)))
+    return false;
   if (!isHolder(first) || first.box.width < CARD_MIN) return false;
   const [l, r] = [first.box.x - box.x, right(box) - right(last.box)];
   return near(l, r, by) && first.box.height > 48;

@@ -19,12 +19,23 @@ export class Grouper {
   #best(nodes: readonly Node[]): Priced {
     const [only] = nodes;
     if (nodes.length === 1 && only) return { node: only, cost: 0 };
-    const key = nodes.map((n) => n.order).sort((a, b) => a - b).join();
+    const key = nodes
+      .map((n) => n.order)
+      .sort((a, b) => a - b)
+      .join();
     const known = this.#known.get(key);
     if (known) return known;
-    const tries = (['column', 'row'] as const).map((axis) => this.#cut(nodes, axis)).filter((t) => t !== undefined);
+    const tries = (['column', 'row'] as const)
+      .map((axis) => this.#cut(nodes, axis))
+      .filter((t) => t !== undefined);
     const best = tries.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
-    const result = best ?? { node: groupNode('free', nodes.toSorted((a, b) => a.order - b.order)), cost: nodes.length * 4 };
+    const result = best ?? {
+      node: groupNode(
+        'free',
+        nodes.toSorted((a, b) => a.order - b.order),
+      ),
+      cost: nodes.length * 4,
+    };
     this.#known.set(key, result);
     return result;
   }
@@ -32,17 +43,23 @@ export class Grouper {
   #cut(nodes: readonly Node[], axis: Axis): Priced | undefined {
     const cut = slabs(nodes, axis);
     if (cut.length < 2) return undefined;
-    const pieces = axis === 'column' ? this.#joinLines(cut) : cut.map((slab) => ({ slab, whole: this.#best(slab) }));
+    const pieces =
+      axis === 'column' ? this.#joinLines(cut) : cut.map((slab) => ({ slab, whole: this.#best(slab) }));
     const [only] = pieces;
     if (only && pieces.length === 1) return only.whole;
     const regroup = (from: number, to: number) => this.#best(pieces.slice(from, to).flatMap((p) => p.slab));
-    return nestByGaps(pieces.map((p) => p.whole), axis, this.#tolerance, regroup);
+    return nestByGaps(
+      pieces.map((p) => p.whole),
+      axis,
+      this.#tolerance,
+      regroup,
+    );
   }
 
   /** Puts consecutive rows of alike things together where they make a grid or a wrap. */
   #joinLines(rows: readonly Node[][]): { slab: Node[]; whole: Priced }[] {
     const pieces: { slab: Node[]; whole: Priced }[] = [];
-    for (let from = 0; from < rows.length; ) {
+    for (let from = 0; from < rows.length;) {
       let to = from + 1;
       let joined: Priced | undefined;
       while (to < rows.length) {
@@ -67,7 +84,12 @@ export class Grouper {
     if (!all.every((n) => alike(n, first))) return undefined;
     const by = this.#tolerance.same;
     const wide = lines[0] ?? [];
-    const between = lines.slice(1).map((line, i) => Math.min(...line.map((n) => n.box.y)) - Math.max(...(lines[i] ?? []).map((n) => bottom(n.box))));
+    const between = lines
+      .slice(1)
+      .map(
+        (line, i) =>
+          Math.min(...line.map((n) => n.box.y)) - Math.max(...(lines[i] ?? []).map((n) => bottom(n.box))),
+      );
     if (commonest(between, this.#tolerance.same * 2).count < between.length) return undefined;
     const aligned = lines.every(
       (line) => line.length <= wide.length && line.every((n, i) => near(n.box.x, wide[i]?.box.x ?? NaN, by)),

@@ -35,7 +35,15 @@ export function nameOf(node: Node): string {
     return item?.paint.radius === 'round' ? 'Disc' : 'Shape';
   }
   const small = node.box.height <= 56 && node.box.width <= 320;
-  const kind = item ? (small ? 'button' : 'card') : node.flow === 'row' ? 'row' : node.flow === 'column' ? 'stack' : 'group';
+  const kind = item
+    ? small
+      ? 'button'
+      : 'card'
+    : node.flow === 'row'
+      ? 'row'
+      : node.flow === 'column'
+        ? 'stack'
+        : 'group';
   return inner ? `${clip(inner, WORDS_MAX)} ${kind}` : kind[0]?.toUpperCase() + kind.slice(1);
 }
 

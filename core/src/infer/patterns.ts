@@ -5,7 +5,10 @@ import type { Part } from '../model/index.js';
  * one of them alone.
  */
 function makeUp(part: Part): string {
-  const inner = part.children.filter((c) => !c.rules.pin).map(makeUp).join(',');
+  const inner = part.children
+    .filter((c) => !c.rules.pin)
+    .map(makeUp)
+    .join(',');
   return `${part.kind}${part.rules.flow ?? ''}${part.paint?.fill ? '#' : ''}(${inner})`;
 }
 
@@ -25,5 +28,8 @@ export function markPatterns(part: Part): Part {
   for (const copies of byMakeUp.values())
     if (copies.length > 1) copies.forEach((c) => patternOf.set(c, copies[0]?.name ?? ''));
   if (patternOf.size === 0 && children.every((c, i) => c === part.children[i])) return part;
-  return { ...part, children: children.map((c) => (patternOf.has(c) ? { ...c, pattern: patternOf.get(c) ?? '' } : c)) };
+  return {
+    ...part,
+    children: children.map((c) => (patternOf.has(c) ? { ...c, pattern: patternOf.get(c) ?? '' } : c)),
+  };
 }

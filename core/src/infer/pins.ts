@@ -1,4 +1,14 @@
-import { bottom, FILL, FIT, fixed, right, type Pin, type Rect, type Rules, type Size } from '../model/index.js';
+import {
+  bottom,
+  FILL,
+  FIT,
+  fixed,
+  right,
+  type Pin,
+  type Rect,
+  type Rules,
+  type Size,
+} from '../model/index.js';
 import type { Builder, Seat } from './build.js';
 import { isHolder, isText, near, type Node } from './node.js';
 
@@ -10,8 +20,20 @@ export function pinRules(node: Node, parent: Rect, b: Builder): Omit<Seat, 'node
   const [t, d] = [box.y - parent.y, bottom(parent) - bottom(box)];
   const spansX = Math.abs(l) <= by && Math.abs(r) <= by;
   const spansY = Math.abs(t) <= by && Math.abs(d) <= by;
-  const across = spansX ? { left: 0, right: 0 } : near(l, r, by * 1.5) ? { centreX: 0 } : Math.abs(l) <= Math.abs(r) ? { left: l } : { right: r };
-  const upright = spansY ? { top: 0, bottom: 0 } : near(t, d, by * 1.5) ? { centreY: 0 } : Math.abs(t) <= Math.abs(d) ? { top: t } : { bottom: d };
+  const across = spansX
+    ? { left: 0, right: 0 }
+    : near(l, r, by * 1.5)
+      ? { centreX: 0 }
+      : Math.abs(l) <= Math.abs(r)
+        ? { left: l }
+        : { right: r };
+  const upright = spansY
+    ? { top: 0, bottom: 0 }
+    : near(t, d, by * 1.5)
+      ? { centreY: 0 }
+      : Math.abs(t) <= Math.abs(d)
+        ? { top: t }
+        : { bottom: d };
   const width = pinWidth(node, spansX, b);
   const pin: Pin = { ...across, ...upright };
   const rules: Rules = {
@@ -25,6 +47,7 @@ export function pinRules(node: Node, parent: Rect, b: Builder): Omit<Seat, 'node
 
 function pinWidth(node: Node, spans: boolean, b: Builder): Size {
   if (spans) return FILL;
-  if (isText(node) || (isHolder(node) && b.fits(node))) return node.item?.kind === 'text' && node.item.lines.length > 1 ? FILL : FIT;
+  if (isText(node) || (isHolder(node) && b.fits(node)))
+    return node.item?.kind === 'text' && node.item.lines.length > 1 ? FILL : FIT;
   return isHolder(node) && node.children.length > 0 ? FILL : fixed(node.box.width);
 }

@@ -1,7 +1,21 @@
-import { bottom, centreX, centreY, FILL, FIT, fixed, right, round, type Align, type Gap, type Rect, type Rules, type Size } from '../model/index.js';
+import {
+  bottom,
+  centreX,
+  centreY,
+  FILL,
+  FIT,
+  fixed,
+  right,
+  round,
+  type Align,
+  type Gap,
+  type Rect,
+  type Rules,
+  type Size,
+} from '../model/index.js';
 import { withRules, usual, type Builder, type Seat } from './build.js';
 import { gridRules, repeats } from './grids.js';
-import { isHolder, isRule, isText, near, type Node } from './node.js';
+import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf } from './stack.js';
 import { breakingRange, ICON_INK, isRagged, isRigid, roundest } from './widths.js';
 
@@ -48,7 +62,13 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
     justify = 'centre';
     left = rest = Math.min(left, Math.max(top, 12));
   }
-  const inner = { x: box.x + left, y: box.y + top, width: box.width - left - rest, height: box.height - top - below };
+  if (isRagged(last) && hasParagraph(last)) rest = Math.max(0, Math.floor(rest - 0.3));
+  const inner = {
+    x: box.x + left,
+    y: box.y + top,
+    width: box.width - left - rest,
+    height: box.height - top - below,
+  };
   const plan = { ...planWidths(children, inner, b, fits || (packed && rigid)), ...(justify && { justify }) };
   const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
   const { align, seats } = seatAcross(children, plan, inner, b);
@@ -63,13 +83,17 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
 }
 
 const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
-  !b.fits(node) || (isRigid(node) && node.box.width >= inner.width * 0.35) || (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24);
+  !b.fits(node) ||
+  (isRigid(node) && node.box.width >= inner.width * 0.35) ||
+  (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24);
 
 /** Decides the widths of a row's children from how they share its inner width. */
 function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: boolean): Plan {
   const by = b.tolerance.same;
   const boxes = children.map((c) => c.box);
-  const widths = children.map((c): Size => (isRigid(c) ? fixed(c.box.width) : b.fits(c) ? FIT : fixed(c.box.width)));
+  const widths = children.map((c): Size =>
+    isRigid(c) ? fixed(c.box.width) : b.fits(c) ? FIT : fixed(c.box.width),
+  );
   const flexible = children.map((c) => isFlexible(c, inner, b));
   const last = children.at(-1) as Node;
   const reaches = right(last.box) >= right(inner) - by;
@@ -100,23 +124,35 @@ function evenColumns(children: readonly Node[], inner: Rect, b: Builder): Plan |
   if (step.count < steps.length || !near(first.box.x, inner.x, b.tolerance.same)) return undefined;
   const gap = count * step.value - inner.width;
   const width = step.value - gap;
-  if (gap < -b.tolerance.same || gap > step.value * 0.4 || children.some((c) => c.box.width > width + b.tolerance.same)) return undefined;
+  if (
+    gap < -b.tolerance.same ||
+    gap > step.value * 0.4 ||
+    children.some((c) => c.box.width > width + b.tolerance.same)
+  )
+    return undefined;
   const boxes = children.map((c) => ({ ...c.box, width }));
   return { widths: children.map(() => FILL), boxes, gap: b.px(Math.max(0, gap)), before: [] };
 }
 
 /** Equal tabs: things whose middles stand at even steps that fill the whole box. */
-function evenTabs(children: readonly Node[], box: Rect, b: Builder): { rules: Rules; seats: Seat[] } | undefined {
+function evenTabs(
+  children: readonly Node[],
+  box: Rect,
+  b: Builder,
+): { rules: Rules; seats: Seat[] } | undefined {
   const count = children.length;
   const [first] = children;
-  if (!first || count < 3 || children.some((c) => c.item && !isText(c)) || !children.every((c) => b.fits(c))) return undefined;
+  if (!first || count < 3 || children.some((c) => c.item && !isText(c)) || !children.every((c) => b.fits(c)))
+    return undefined;
   const steps = children.slice(1).map((c, i) => centreX(c.box) - centreX((children[i] as Node).box));
   const step = commonest(steps, b.tolerance.same);
   const starts = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
-  if (step.count < steps.length || commonest(starts, b.tolerance.same).count === starts.length) return undefined;
+  if (step.count < steps.length || commonest(starts, b.tolerance.same).count === starts.length)
+    return undefined;
   const left = centreX(first.box) - step.value / 2 - box.x;
   const rest = box.width - left - step.value * count;
-  if (left < -1 || !near(left, rest, b.tolerance.same * 2) || children.some((c) => c.box.width > step.value)) return undefined;
+  if (left < -1 || !near(left, rest, b.tolerance.same * 2) || children.some((c) => c.box.width > step.value))
+    return undefined;
   const span = crossSpan(children);
   const padding = {
     top: b.px(Math.max(0, span.from - box.y)),
@@ -158,7 +194,8 @@ function shareRoom(
   const halves = flex.length === 2 && flex.every((i) => widthOf(i) > inner.width * RAIL);
   const weights =
     flex.length > 1 && equal.length < flex.length
-      ? (smallRatio(flex.map(widthOf), by) ?? (halves ? flex.map((i) => round(widthOf(i) / widthOf(largest), 4)) : undefined))
+      ? (smallRatio(flex.map(widthOf), by) ??
+        (halves ? flex.map((i) => round(widthOf(i) / widthOf(largest), 4)) : undefined))
       : undefined;
   flex.forEach((i, k) => {
     const child = children[i] as Node;
@@ -171,7 +208,13 @@ function shareRoom(
 }
 
 /** Lets boxes whose right edge is only where words end reach to the next child's gap, or to the end. */
-function stretchRagged(children: readonly Node[], flexible: readonly boolean[], boxes: Rect[], inner: Rect, b: Builder): void {
+function stretchRagged(
+  children: readonly Node[],
+  flexible: readonly boolean[],
+  boxes: Rect[],
+  inner: Rect,
+  b: Builder,
+): void {
   const gaps = gapsOf(children, 'row');
   const sure = gaps.filter((_, i) => !(flexible[i] && isRagged(children[i] as Node)));
   children.forEach((child, i) => {
@@ -184,8 +227,10 @@ function stretchRagged(children: readonly Node[], flexible: readonly boolean[], 
     // As wide as its neighbour, where that leaves a sensible gap: two halves.
     const half = twin && next === twin ? room - twin.box.width : NaN;
     let gap = next ? (sure.length > 0 ? commonest(sure, b.tolerance.same).value : (gaps[i] ?? 0)) : 0;
-    if (half >= 0 && half <= 120 && twin && twin.box.width >= range[0] && twin.box.width < range[1]) gap = half;
-    else if (next && sure.length === 0) gap = Math.max(0, roundest(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
+    if (half >= 0 && half <= 120 && twin && twin.box.width >= range[0] && twin.box.width < range[1])
+      gap = half;
+    else if (next && sure.length === 0)
+      gap = Math.max(0, roundest(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
     const width = Math.max(range[0], Math.min(room - gap, room));
     boxes[i] = { ...child.box, width: width < range[1] + 1 ? width : Math.min(width, room) };
   });
@@ -212,7 +257,10 @@ function smallRatio(widths: readonly number[], by: number): number[] | undefined
   for (let parts = widths.length; parts <= 6; parts++) {
     const unit = total / parts;
     const whole = widths.map((w) => Math.round(w / unit));
-    if (whole.every((n, i) => n >= 1 && near(n * unit, widths[i] ?? 0, by)) && whole.reduce((s, n) => s + n, 0) === parts)
+    if (
+      whole.every((n, i) => n >= 1 && near(n * unit, widths[i] ?? 0, by)) &&
+      whole.reduce((s, n) => s + n, 0) === parts
+    )
       return whole;
   }
   return undefined;
@@ -235,7 +283,8 @@ function endsApart(children: readonly Node[], widths: Size[], boxes: Rect[], b: 
     // A middle between unequal ends: the ends share the room evenly when it is truly in the middle.
     const [start, middle, end] = children as [Node, Node, Node];
     const centre = (start.box.x + right(end.box)) / 2;
-    if (near(middle.box.x + middle.box.width / 2, centre, b.tolerance.same * 2)) return { widths, boxes, gap: 'between', before: [] };
+    if (near(middle.box.x + middle.box.width / 2, centre, b.tolerance.same * 2))
+      return { widths, boxes, gap: 'between', before: [] };
     grow(at, children, widths, boxes, largest - second);
   }
   return { widths, boxes, ...b.gaps(children, 'row', boxes) };
@@ -257,12 +306,21 @@ const SAME_MIDDLE = 1.5;
 function crossSpan(children: readonly Node[]): { from: number; to: number } {
   const tallest = children.reduce((t, c) => (c.box.height > t.box.height ? c : t));
   const middle = centreY(tallest.box);
-  if (children.every((c) => near(centreY(c.box), middle, SAME_MIDDLE))) return { from: tallest.box.y, to: bottom(tallest.box) };
-  return { from: Math.min(...children.map((c) => c.box.y)), to: Math.max(...children.map((c) => bottom(c.box))) };
+  if (children.every((c) => near(centreY(c.box), middle, SAME_MIDDLE)))
+    return { from: tallest.box.y, to: bottom(tallest.box) };
+  return {
+    from: Math.min(...children.map((c) => c.box.y)),
+    to: Math.max(...children.map((c) => bottom(c.box))),
+  };
 }
 
 /** How the children stand across the row. */
-function seatAcross(children: readonly Node[], plan: Plan, inner: Rect, b: Builder): { align: Align; seats: Seat[] } {
+function seatAcross(
+  children: readonly Node[],
+  plan: Plan,
+  inner: Rect,
+  b: Builder,
+): { align: Align; seats: Seat[] } {
   const by = b.tolerance.same;
   const based = baselineRow(children, by);
   const found = children.map((c) => acrossPlace(c, inner, by));
@@ -271,7 +329,9 @@ function seatAcross(children: readonly Node[], plan: Plan, inner: Rect, b: Build
   const places = spanned ? found : found.map((p) => (p === 'start' ? p : 'odd'));
   const tall = children.filter((c, i) => places[i] === 'full' && isHolder(c));
   const words = places.filter((p) => p !== 'full' && p !== 'odd');
-  const align: Align = based ? 'baseline' : (usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : 'centre');
+  const align: Align = based
+    ? 'baseline'
+    : ((usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : 'centre'));
   const seats = children.map((node, i): Seat => {
     const width = plan.widths[i] ?? FIT;
     const box = plan.boxes[i] ?? node.box;
@@ -283,7 +343,10 @@ function seatAcross(children: readonly Node[], plan: Plan, inner: Rect, b: Build
       box,
       rules: {
         width,
-        height: stretch || (isRule(node) && place === 'full' && node.box.height > node.box.width && tall.length > 0) ? FILL : height,
+        height:
+          stretch || (isRule(node) && place === 'full' && node.box.height > node.box.width && tall.length > 0)
+            ? FILL
+            : height,
         alignSelf: place === 'full' || based ? align : place === 'odd' ? 'start' : (place as Align),
       },
     };

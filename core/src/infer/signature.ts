@@ -22,7 +22,11 @@ export function itemSignature(item: Item): string {
 }
 
 /** A holder is alike to another when it is painted in the same manner and holds alike things in the same flow. */
-export function holderSignature(item: Item | undefined, flow: Node['flow'], children: readonly Node[]): string {
+export function holderSignature(
+  item: Item | undefined,
+  flow: Node['flow'],
+  children: readonly Node[],
+): string {
   const painted = item ? (item.kind === 'shape' ? `box ${item.paint.radius ?? 0}` : item.kind) : '';
   const inner = children.map((c) => c.signature);
   // Of a long run of alike things the number does not matter: a list is a list.

@@ -8,7 +8,9 @@ const OFF = 0.11;
 
 /** Whether most shapes stand off the half-pixel grid: the drawing was moved or exported with noise. */
 export function isOffGrid(items: readonly Item[]): boolean {
-  const edges = items.flatMap((i) => (i.kind === 'shape' ? [i.box.x, i.box.y, right(i.box), bottom(i.box)] : []));
+  const edges = items.flatMap((i) =>
+    i.kind === 'shape' ? [i.box.x, i.box.y, right(i.box), bottom(i.box)] : [],
+  );
   const off = edges.filter((n) => Math.abs(n * 2 - Math.round(n * 2)) > OFF);
   return edges.length > 6 && off.length > edges.length * 0.5;
 }
@@ -39,7 +41,10 @@ function snapper(values: readonly number[]): (value: number) => number {
 export function snapItems(items: readonly Item[]): readonly Item[] {
   if (!isOffGrid(items)) return items;
   const boxes = items.filter((i) => i.kind !== 'text').map((i) => i.box);
-  const x = snapper([...boxes.flatMap((b) => [b.x, right(b)]), ...items.filter((i) => i.kind === 'text').map((i) => i.box.x)]);
+  const x = snapper([
+    ...boxes.flatMap((b) => [b.x, right(b)]),
+    ...items.filter((i) => i.kind === 'text').map((i) => i.box.x),
+  ]);
   const y = snapper(boxes.flatMap((b) => [b.y, bottom(b)]));
   const top = snapper(items.filter((i) => i.kind === 'text').map((i) => i.box.y));
   return items.map((item): Item => {

@@ -50,7 +50,11 @@ export function outOfLine(nodes: readonly Node[], axis: Axis, tolerance: Toleran
   return nodes.length - Math.max(...places.map((p) => commonest(p, tolerance.same).count));
 }
 
-export function groupNode(flow: NonNullable<Node['flow']>, children: readonly Node[], pins: readonly Node[] = []): Node {
+export function groupNode(
+  flow: NonNullable<Node['flow']>,
+  children: readonly Node[],
+  pins: readonly Node[] = [],
+): Node {
   return {
     box: union(children.map((c) => c.box)),
     core: union(children.map((c) => c.core)),
@@ -105,7 +109,8 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
   const usual = commonest(gaps, tolerance.same);
   const even = evenPitch(nodes, axis, tolerance);
   const odd = gaps.length - Math.max(usual.count, even);
-  const apart = even === gaps.length ? 0 : gaps.filter((g) => g > usual.value * APART_RATIO + APART_LEAST).length;
+  const apart =
+    even === gaps.length ? 0 : gaps.filter((g) => g > usual.value * APART_RATIO + APART_LEAST).length;
   const seen = new Set<string>();
   let inner = 0;
   for (const { node, cost } of children) {
@@ -159,7 +164,14 @@ export function nestByGaps(
       return to - from === 1 ? (children[from] as Priced) : regroup(from, to);
     });
     const cost = stackCost(grouped, axis, tolerance);
-    if (cost < best.cost - 1e-9) best = { node: groupNode(axis, grouped.map((g) => g.node)), cost };
+    if (cost < best.cost - 1e-9)
+      best = {
+        node: groupNode(
+          axis,
+          grouped.map((g) => g.node),
+        ),
+        cost,
+      };
   }
   return best;
 }

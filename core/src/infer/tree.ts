@@ -18,7 +18,11 @@ function inCorner(inner: Rect, outer: Rect): boolean {
 
 function paintedAlike(a: Node, b: Node): boolean {
   if (!a.item || !b.item || a.item.kind !== b.item.kind || !isHolder(a) || !isHolder(b)) return false;
-  return near(a.box.width, b.box.width, 2) && near(a.box.height, b.box.height, 2) && JSON.stringify(a.item.paint) === JSON.stringify(b.item.paint);
+  return (
+    near(a.box.width, b.box.width, 2) &&
+    near(a.box.height, b.box.height, 2) &&
+    JSON.stringify(a.item.paint) === JSON.stringify(b.item.paint)
+  );
 }
 
 /** The share of a picture that content covers where the picture is only its backdrop. */
@@ -42,7 +46,10 @@ export class TreeBuilder {
 
   /** The content of a holder as one node that spans `box`; pins lie over its flow. */
   content(held: readonly Held[], box: Rect, holder: boolean): Content {
-    const nodes = this.#likeTheirSiblings(held, held.map((h) => this.#node(h)));
+    const nodes = this.#likeTheirSiblings(
+      held,
+      held.map((h) => this.#node(h)),
+    );
     const edges = holder && nodes.length > 1 ? nodes.filter((n) => isRule(n) && liesOnEdge(n.box, box)) : [];
     const inside = edges.length < nodes.length ? nodes.filter((n) => !edges.includes(n)) : nodes;
     const { flowing, pins: over } = this.#separate(inside, box);
@@ -62,10 +69,27 @@ export class TreeBuilder {
   #node(held: Held): Node {
     const { item, order } = held;
     if (held.children.length === 0)
-      return { box: item.box, core: coreBox(item), item, children: [], pins: [], signature: itemSignature(item), order };
+      return {
+        box: item.box,
+        core: coreBox(item),
+        item,
+        children: [],
+        pins: [],
+        signature: itemSignature(item),
+        order,
+      };
     const inner = this.#overPicture(held, this.content(held.children, item.box, true));
     const signature = holderSignature(item, inner.flow, inner.children);
-    return { box: item.box, core: item.box, item, ...(inner.flow && { flow: inner.flow }), children: inner.children, pins: inner.pins, signature, order };
+    return {
+      box: item.box,
+      core: item.box,
+      item,
+      ...(inner.flow && { flow: inner.flow }),
+      children: inner.children,
+      pins: inner.pins,
+      signature,
+      order,
+    };
   }
 
   /**
@@ -76,7 +100,9 @@ export class TreeBuilder {
     return nodes.map((node, i) => {
       const own = held[i];
       const siblings = nodes.filter((n) => n !== node && paintedAlike(n, node));
-      const usual = siblings.find((s) => siblings.filter((n) => n.signature === s.signature).length * 2 > siblings.length);
+      const usual = siblings.find(
+        (s) => siblings.filter((n) => n.signature === s.signature).length * 2 > siblings.length,
+      );
       if (!own || !usual || siblings.length < 2 || usual.signature === node.signature) return node;
       for (const extra of own.children.filter((c) => inCorner(c.item.box, node.box))) {
         const rest = this.#node({ ...own, children: own.children.filter((c) => c !== extra) });
@@ -110,7 +136,11 @@ export class TreeBuilder {
       if (!hit) break;
       flowing = flowing.filter((n) => n !== hit.node);
       const [base] = hit.over;
-      const hangs = base && hit.over.length === 1 && area(hit.node.box) < area(base.box) && area(base.box) < area(box) * 0.6;
+      const hangs =
+        base &&
+        hit.over.length === 1 &&
+        area(hit.node.box) < area(base.box) &&
+        area(base.box) < area(box) * 0.6;
       if (hangs) flowing = flowing.map((n) => (n === base ? withPin(base, hit.node) : n));
       else pins.push(hit.node);
     }
@@ -129,7 +159,8 @@ export class TreeBuilder {
         const last = pile.at(-1) as Node;
         if (next.box.x <= last.box.x || !rest.has(next) || pile.includes(next)) continue;
         const equal = near(next.box.width, last.box.width, 2) && near(next.box.height, last.box.height, 2);
-        if (equal && near(next.box.y, last.box.y, this.#tolerance.same) && covers(next.box, last.box)) pile.push(next);
+        if (equal && near(next.box.y, last.box.y, this.#tolerance.same) && covers(next.box, last.box))
+          pile.push(next);
       }
       if (pile.length < 3) continue;
       const gaps = gapsOf(pile, 'row');
@@ -163,10 +194,15 @@ function gatherInset(children: readonly Node[], box: Rect): readonly Node[] {
   if (runs.length === 1) return children;
   return runs.map((run) => {
     const [only] = run;
-    if (!only || !inside(only) || (run.length === 1 && !isText(only) && isHolder(only) && !only.item)) return only ?? (run[0] as Node);
+    if (!only || !inside(only) || (run.length === 1 && !isText(only) && isHolder(only) && !only.item))
+      return only ?? (run[0] as Node);
     const bodyBox = { ...union(run.map((c) => c.box)), x: left, width: end - left };
     const body = groupNode('column', gatherLimited('column', run, bodyBox));
-    return { ...body, box: { ...body.box, x: left, width: end - left }, signature: holderSignature(undefined, 'column', run) };
+    return {
+      ...body,
+      box: { ...body.box, x: left, width: end - left },
+      signature: holderSignature(undefined, 'column', run),
+    };
   });
 }
 
@@ -179,10 +215,15 @@ export const WIDE_BOX = 480;
  * The children of a box with wide even margins as one group that is limited in width, unless they stand each in the
  * middle. Words that end early leave the right margin open; it is taken to be as wide as the left.
  */
-function gatherLimited(flow: NonNullable<Node['flow']>, children: readonly Node[], box: Rect): readonly Node[] {
+function gatherLimited(
+  flow: NonNullable<Node['flow']>,
+  children: readonly Node[],
+  box: Rect,
+): readonly Node[] {
   const left = Math.min(...children.map((c) => c.box.x));
   let end = Math.max(...children.map((c) => right(c.box)));
-  const open = children.filter((c) => right(c.box) > end - 2).every(isRagged) && right(box) - end > left - box.x;
+  const open =
+    children.filter((c) => right(c.box) > end - 2).every(isRagged) && right(box) - end > left - box.x;
   if (open) end = right(box) - (left - box.x);
   const margins = [left - box.x, right(box) - end] as const;
   if (box.width <= WIDE_BOX || Math.min(...margins) <= WIDE_MARGIN || !near(...margins, 2)) return children;
@@ -214,7 +255,11 @@ function mostCovering(nodes: readonly Node[]): { node: Node; over: Node[] } | un
   for (const node of nodes) {
     const over = nodes.filter((n) => n !== node && covers(n.core, node.core, 1.5) && leaves(node, n));
     if (over.length === 0) continue;
-    if (!best || over.length > best.over.length || (over.length === best.over.length && area(node.box) < area(best.node.box)))
+    if (
+      !best ||
+      over.length > best.over.length ||
+      (over.length === best.over.length && area(node.box) < area(best.node.box))
+    )
       best = { node, over };
   }
   return best;

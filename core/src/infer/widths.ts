@@ -2,7 +2,17 @@ import { right, type Rect, type TextContent } from '../model/index.js';
 import { plainText } from '../model/index.js';
 import { breakLines, type TextMeasurer } from '../text/index.js';
 import { gapsOf } from './stack.js';
-import { hasParagraph, isHolder, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
+import {
+  hasParagraph,
+  isHolder,
+  isLeaf,
+  isRule,
+  isText,
+  lineCount,
+  near,
+  type Node,
+  type Tolerance,
+} from './node.js';
 
 /** Padding beyond this is not a button's or a tag's. */
 const BUTTON_PADDING = 40;
@@ -24,7 +34,11 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
     const gaps = gapsOf(node.children, 'row');
     if (Math.max(...gaps) > Math.max(CLOSE, Math.min(...gaps) * 2.5)) return false;
   }
-  if (node.flow === 'column' && !node.item && Math.max(...node.children.map((c) => c.box.width)) < node.box.width - tolerance.same * 2)
+  if (
+    node.flow === 'column' &&
+    !node.item &&
+    Math.max(...node.children.map((c) => c.box.width)) < node.box.width - tolerance.same * 2
+  )
     return false;
   if (!node.item) return true;
   if (node.item.kind === 'picture') return false;
@@ -33,7 +47,9 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   const rest = right(node.box) - Math.max(...node.children.map((c) => right(c.box)));
   // An icon's strokes end inside its box, so that the side it stands on looks wider padded.
   const ink = node.children.some((c) => c.item?.kind === 'art') ? ICON_INK : 0;
-  return near(left, rest, tolerance.same * 1.5 + ink) && left <= Math.max(BUTTON_PADDING, node.box.height * 0.8);
+  return (
+    near(left, rest, tolerance.same * 1.5 + ink) && left <= Math.max(BUTTON_PADDING, node.box.height * 0.8)
+  );
 }
 
 /** A leaf that keeps its drawn size: an icon, an avatar, a swatch. */
@@ -49,24 +65,33 @@ export function isRagged(node: Node): boolean {
 }
 
 /** Whether something in the node wants all the room it can have: a paragraph, a bar, a field, a picture. */
-export const wantsRoom = (node: Node, tolerance: Tolerance): boolean => !fitsContent(node, tolerance) || isRule(node);
+export const wantsRoom = (node: Node, tolerance: Tolerance): boolean =>
+  !fitsContent(node, tolerance) || isRule(node);
 
 /**
  * The widths at which a paragraph breaks just as it was drawn: from its widest line up to, not including, where the
  * first word of some line would move up.
  */
-export function breakingRange(content: TextContent, widest: number, drawnLines: number, m: TextMeasurer): [number, number] {
-  const breaks = (width: number) => breakLines(content, width, m).map((l) => l.runs.map((r) => r.text).join('')).join('\n');
+export function breakingRange(
+  content: TextContent,
+  widest: number,
+  drawnLines: number,
+  m: TextMeasurer,
+): [number, number] {
+  const breaks = (width: number) =>
+    breakLines(content, width, m)
+      .map((l) => l.runs.map((r) => r.text).join(''))
+      .join('\n');
   const drawn = breaks(widest + 0.3);
-  if (breakLines(content, widest + 0.3, m).length !== drawnLines) return [widest, widest + 1];
+  if (breakLines(content, widest + 0.3, m).length !== drawnLines) return [widest + 0.3, widest + 1];
   let [low, high] = [widest + 0.3, Math.max(widest * 2, widest + 40)];
-  if (breaks(high) === drawn) return [widest, Infinity];
+  if (breaks(high) === drawn) return [low, Infinity];
   while (high - low > 0.25) {
     const middle = (low + high) / 2;
     if (breaks(middle) === drawn) low = middle;
     else high = middle;
   }
-  return [widest, low];
+  return [widest + 0.3, low];
 }
 
 /** The roundest number within a range: what a designer would have typed. */
@@ -83,6 +108,9 @@ export const words = (node: Node): string | undefined =>
   node.item?.kind === 'text' ? plainText(node.item.content).replace(/\s+/g, ' ').trim() : undefined;
 
 /** Distances of a box from the left and right edge of another. */
-export const sides = (inner: Rect, outer: Rect): [number, number] => [inner.x - outer.x, right(outer) - right(inner)];
+export const sides = (inner: Rect, outer: Rect): [number, number] => [
+  inner.x - outer.x,
+  right(outer) - right(inner),
+];
 
 export { isHolder };

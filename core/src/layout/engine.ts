@@ -59,7 +59,12 @@ export class Engine {
   #layout(part: Part, width: number, height: number | undefined): Box {
     if (part.content?.kind === 'text') return this.#text(part, width, height);
     if (part.kind !== 'container') {
-      const own = clampSize(height ?? 0, this.#minHeight(part, 0), part.rules.maxHeight, verticalPadding(part.rules));
+      const own = clampSize(
+        height ?? 0,
+        this.#minHeight(part, 0),
+        part.rules.maxHeight,
+        verticalPadding(part.rules),
+      );
       return { part, width, height: height ?? own, children: [] };
     }
     const flowed = this.#flow(part, width, height);
@@ -80,7 +85,12 @@ export class Engine {
     const padding = part.rules.padding;
     const lines = breakLines(content, width - horizontalPadding(part.rules), this.#measurer);
     const own = lines.length * content.lineHeight + verticalPadding(part.rules);
-    const clamped = clampSize(own, this.#minHeight(part, own), part.rules.maxHeight, verticalPadding(part.rules));
+    const clamped = clampSize(
+      own,
+      this.#minHeight(part, own),
+      part.rules.maxHeight,
+      verticalPadding(part.rules),
+    );
     const baseline = firstBaseline(content, this.#measurer) + (padding?.top ?? 0);
     return { part, width, height: height ?? clamped, children: [], lines, baseline };
   }
@@ -108,11 +118,21 @@ export class Engine {
   #outerHeight(part: Part, content: number, height: number | undefined): number {
     if (height !== undefined) return height;
     const padding = verticalPadding(part.rules);
-    return clampSize(content + padding, this.#minHeight(part, content + padding), part.rules.maxHeight, padding);
+    return clampSize(
+      content + padding,
+      this.#minHeight(part, content + padding),
+      part.rules.maxHeight,
+      padding,
+    );
   }
 
   #clampWidth(part: Part, width: number): number {
-    return clampSize(width, this.#intrinsic.minWidth(part), part.rules.maxWidth, horizontalPadding(part.rules));
+    return clampSize(
+      width,
+      this.#intrinsic.minWidth(part),
+      part.rules.maxWidth,
+      horizontalPadding(part.rules),
+    );
   }
 
   #fitWidth(part: Part, available: number): number {
@@ -123,7 +143,10 @@ export class Engine {
   /** The width of a size that does not depend on its siblings; `stretch` is what `fit` becomes when it is stretched. */
   #crossWidth(part: Part, inner: number, stretched: boolean): number {
     const width = ruleOf(part.rules, 'width');
-    return this.#clampWidth(part, this.#plainWidth(part, width, inner) ?? (stretched ? inner : this.#fitWidth(part, inner)));
+    return this.#clampWidth(
+      part,
+      this.#plainWidth(part, width, inner) ?? (stretched ? inner : this.#fitWidth(part, inner)),
+    );
   }
 
   #plainWidth(part: Part, width: Size, inner: number): number | undefined {
@@ -192,7 +215,14 @@ export class Engine {
       const { height } = child.rules;
       const content = this.place(child, width).height;
       const min = typeof minHeight === 'number' ? Math.max(minHeight, verticalPadding(child.rules)) : content;
-      return { base: 0, inner: 0, min, max: Math.max(min, max), grow: height?.kind === 'fill' ? height.weight : 1, shrink: 1 };
+      return {
+        base: 0,
+        inner: 0,
+        min,
+        max: Math.max(min, max),
+        grow: height?.kind === 'fill' ? height.weight : 1,
+        shrink: 1,
+      };
     }
     const base = own ?? this.place(child, width).height;
     return { base, inner: base, min: base, max: base, grow: 0, shrink: 0 };
@@ -214,7 +244,14 @@ export class Engine {
     }
     const content = this.#intrinsic.content(child);
     const min = limit(Math.min(content.min, max));
-    return { base: content.max, inner: Math.max(0, content.max - floor), min, max: Math.max(min, max), grow: 0, shrink: 1 };
+    return {
+      base: content.max,
+      inner: Math.max(0, content.max - floor),
+      min,
+      max: Math.max(min, max),
+      grow: 0,
+      shrink: 1,
+    };
   }
 
   #rows(part: Part, width: number, height: number | undefined, wraps: boolean): Box {
@@ -322,7 +359,8 @@ export class Engine {
     const sides = pin.centreX === undefined ? (pin.left ?? 0) + (pin.right ?? 0) : 0;
     const available = Math.max(0, parentWidth - sides);
     const size = ruleOf(child.rules, 'width');
-    const plain = size.kind === 'share' ? (parentWidth * size.percent) / 100 : this.#plainWidth(child, size, available);
+    const plain =
+      size.kind === 'share' ? (parentWidth * size.percent) / 100 : this.#plainWidth(child, size, available);
     const width = this.#clampWidth(child, plain ?? this.#fitWidth(child, available));
     const tall = ruleOf(child.rules, 'height');
     const height =
@@ -333,7 +371,10 @@ export class Engine {
     return {
       box,
       // Automatic margins never turn negative along the line (CSS 2.2 §10.3.7): what is too wide begins at the left.
-      x: pin.centreX === undefined ? along(pin.left, pin.right, undefined, parentWidth, box.width) : Math.max(0, (parentWidth - box.width) / 2) + shift,
+      x:
+        pin.centreX === undefined
+          ? along(pin.left, pin.right, undefined, parentWidth, box.width)
+          : Math.max(0, (parentWidth - box.width) / 2) + shift,
       y: along(pin.top, pin.bottom, pin.centreY, parentHeight, box.height),
     };
   }

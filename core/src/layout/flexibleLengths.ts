@@ -27,7 +27,8 @@ export function resolveFlexibleLengths(items: readonly FlexItem[], room: number)
     const size = sizes[i] ?? 0;
     if (factor(item) > 0 && !(growing ? item.base > size : item.base < size)) open.add(i);
   });
-  const free = () => items.reduce((left, item, i) => left - (open.has(i) ? item.base : (sizes[i] ?? 0)), room);
+  const free = () =>
+    items.reduce((left, item, i) => left - (open.has(i) ? item.base : (sizes[i] ?? 0)), room);
   const initial = free();
   while (open.size > 0) {
     const list = [...open].map((i) => ({ i, item: items[i] as FlexItem }));

@@ -82,7 +82,10 @@ export class IntrinsicWidths {
       case 'wrap': {
         const space = spacing(part, children);
         const gaps = totalSpace(space);
-        return { min: most(mins.map((m, i) => m + (space.margins[i] ?? 0))) + padding, max: Math.max(0, sum(maxs) + gaps) + padding };
+        return {
+          min: most(mins.map((m, i) => m + (space.margins[i] ?? 0))) + padding,
+          max: Math.max(0, sum(maxs) + gaps) + padding,
+        };
       }
       case 'grid':
         return this.#grid(part, maxs, padding);
@@ -96,7 +99,13 @@ export class IntrinsicWidths {
     const { minHeight, maxHeight } = part.rules;
     const across = (px: number) => (px * ratio.width) / ratio.height;
     const least = typeof minHeight === 'number' ? across(minHeight) : 0;
-    const px = Math.max(padding, Math.min(Math.max(padding, least), maxHeight === undefined ? Infinity : Math.max(least, across(maxHeight))));
+    const px = Math.max(
+      padding,
+      Math.min(
+        Math.max(padding, least),
+        maxHeight === undefined ? Infinity : Math.max(least, across(maxHeight)),
+      ),
+    );
     return { min: px, max: px };
   }
 

@@ -6,16 +6,24 @@ export const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rul
 export const pinned = (part: Part): Part[] =>
   part.children.filter((c) => c.rules.pin !== undefined && !c.rules.hidden);
 
-export const horizontalPadding = (rules: Rules): number => (rules.padding?.left ?? 0) + (rules.padding?.right ?? 0);
-export const verticalPadding = (rules: Rules): number => (rules.padding?.top ?? 0) + (rules.padding?.bottom ?? 0);
+export const horizontalPadding = (rules: Rules): number =>
+  (rules.padding?.left ?? 0) + (rules.padding?.right ?? 0);
+export const verticalPadding = (rules: Rules): number =>
+  (rules.padding?.top ?? 0) + (rules.padding?.bottom ?? 0);
 
 /** `value` within min and max; as in CSS the min wins over the max and nothing is below the padding. */
-export function clampSize(value: number, min: number | undefined, max: number | undefined, floor: number): number {
+export function clampSize(
+  value: number,
+  min: number | undefined,
+  max: number | undefined,
+  floor: number,
+): number {
   return Math.max(floor, min ?? 0, Math.min(value, max ?? Infinity));
 }
 
 /** How a child stands across its parent's flow: its own word, else the parent's. */
-export const crossAlign = (parent: Part, child: Part): Align => child.rules.alignSelf ?? ruleOf(parent.rules, 'align');
+export const crossAlign = (parent: Part, child: Part): Align =>
+  child.rules.alignSelf ?? ruleOf(parent.rules, 'align');
 
 /** How a child stands across a line: one that fills the line is stretched, one that keeps a ratio is not. */
 export function lineAlign(parent: Part, child: Part): Align {
@@ -38,7 +46,10 @@ export interface Spacing {
 export function spacing(parent: Part, children: readonly Part[]): Spacing {
   const common = typeof parent.rules.gap === 'number' ? parent.rules.gap : 0;
   const gap = Math.max(0, common);
-  return { gap, margins: children.map((child, i) => (i === 0 ? 0 : (child.rules.gapBefore ?? common) - gap)) };
+  return {
+    gap,
+    margins: children.map((child, i) => (i === 0 ? 0 : (child.rules.gapBefore ?? common) - gap)),
+  };
 }
 
 /** All the space that a single line of children needs besides them. */
@@ -60,7 +71,11 @@ export function distribute(parent: Part, count: number, free: number): { start: 
 }
 
 /** The number of columns of at least `min` px, and at the most `most`, that fit into `inner` px (CSS Grid §7.2.3.2). */
-export function repeatCount(inner: number, { min, most }: { min: number; most?: number }, gap: number): number {
+export function repeatCount(
+  inner: number,
+  { min, most }: { min: number; most?: number },
+  gap: number,
+): number {
   const least = most === undefined ? min : Math.max(min, (inner - gap * (most - 1)) / most);
   const track = Math.min(Math.max(least, 1), Math.max(inner, 1));
   return Math.max(1, Math.floor((inner + gap + 1e-6) / (track + gap)));

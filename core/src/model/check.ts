@@ -1,10 +1,12 @@
 import { walk, type Part } from './part.js';
-import { isHorizontal, ruleOf, type Limit, type Rules, type Size } from './rules.js';
+import { isHorizontal, ruleOf, type Limit, type Size } from './rules.js';
 
 /** A reason why a document cannot stand, with the nearest change that can. */
 export interface Problem {
   readonly part: string;
   readonly reason: string;
+  /** A size that waits for itself: the engine resolves it as CSS does, but no document may hold it. */
+  readonly circular: boolean;
 }
 
 const LEAF_RULES_FORBIDDEN = ['flow', 'gap', 'crossGap', 'align', 'justify', 'columns'] as const;
@@ -61,46 +63,35 @@ function ownProblems(part: Part): string[] {
   return found.filter((r) => r !== undefined);
 }
 
-/** The axes on which a container is as large as its content although all its content wants to fill it. */
-function circularProblems(part: Part): string[] {
-  const flow = ruleOf(part.rules, 'flow');
-  const inFlow = part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
-  if (part.kind !== 'container' || flow === 'grid' || flow === 'free' || inFlow.length === 0) return [];
-  const horizontal = isHorizontal(flow);
-  const axis: keyof Pick<Rules, 'width' | 'height'> = horizontal ? 'width' : 'height';
-  // Along the other axis a fill child stretches to its widest sibling, and a column's height comes from the words
-  // in it, so that only a row's width is a circle.
-  if (!horizontal || ruleOf(part.rules, axis).kind !== 'fit' || part.rules.pin) return [];
-  if (!inFlow.every((c) => ruleOf(c.rules, axis).kind === 'fill')) return [];
-  return [`its ${axis} fits its content, but every child fills: set its ${axis} to fill`];
+/** Why a row is as wide as its content although all its content wants to fill it. */
+function circularReason(part: Part): string | undefined {
+  const { rules } = part;
+  // Across a column a fill child stretches to its widest sibling, and a column's height comes from the words in it,
+  // so that only a row's width is a circle.
+  if (part.kind !== 'container' || !isHorizontal(ruleOf(rules, 'flow')) || rules.pin) return undefined;
+  const children = part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
+  const circular =
+    ruleOf(rules, 'width').kind === 'fit' &&
+    children.length > 0 &&
+    children.every((c) => ruleOf(c.rules, 'width').kind === 'fill');
+  return circular ? 'its width fits its content, but every child fills: set its width to fill' : undefined;
 }
 
-/**
- * Everything that keeps the tree from standing, in document order. `circular` cases are legal in a document (the
- * engine resolves them as CSS does) but a step may not make one.
- */
+/** Everything that keeps the tree from standing, in document order. */
 export function check(root: Part): Problem[] {
   const problems: Problem[] = [];
   const seen = new Set<string>();
   for (const part of walk(root)) {
-    const tell = (reason: string) =>
-      problems.push({ part: part.id, reason: `“${part.name}” cannot be so: ${reason}.` });
+    const tell = (reason: string, circular = false) =>
+      problems.push({ part: part.id, reason: `“${part.name}” cannot be so: ${reason}.`, circular });
     if (seen.has(part.id)) tell(`its id ${part.id} is taken by another part`);
     seen.add(part.id);
-    ownProblems(part).forEach(tell);
+    for (const reason of ownProblems(part)) tell(reason);
     for (const child of part.children)
       if (ruleOf(part.rules, 'flow') === 'free' && part.kind === 'container' && !child.rules.pin)
         tell(`its flow is free, but “${child.name}” has no pin: pin it or choose a column`);
+    const circular = circularReason(part);
+    if (circular !== undefined) tell(circular, true);
   }
   return problems;
-}
-
-/** The problems of {@link check} and, for the container itself, a fit that waits for a fill. */
-export function checkStep(root: Part, containers: readonly Part[]): Problem[] {
-  return [
-    ...check(root),
-    ...containers.flatMap((p) =>
-      circularProblems(p).map((reason) => ({ part: p.id, reason: `“${p.name}” cannot be so: ${reason}.` })),
-    ),
-  ];
 }

@@ -59,7 +59,10 @@ const optionalRules = Object.fromEntries(
   Object.entries(ruleEntries).map(([name, schema]) => [name, v.exactOptional(schema as v.GenericSchema)]),
 );
 const nullableRules = Object.fromEntries(
-  Object.entries(ruleEntries).map(([name, schema]) => [name, v.exactOptional(v.nullable(schema as v.GenericSchema))]),
+  Object.entries(ruleEntries).map(([name, schema]) => [
+    name,
+    v.exactOptional(v.nullable(schema as v.GenericSchema)),
+  ]),
 );
 
 const colour = v.pipe(v.string(), v.maxLength(80));

@@ -1,9 +1,21 @@
 import { round } from './geometry.js';
 import type { RuleChange } from './steps.js';
-import { NO_PADDING, type Align, type Columns, type Edges, type Flow, type Gap, type Justify, type Pin, type Rules, type Size } from './rules.js';
+import {
+  NO_PADDING,
+  type Align,
+  type Columns,
+  type Edges,
+  type Flow,
+  type Gap,
+  type Justify,
+  type Pin,
+  type Rules,
+  type Size,
+} from './rules.js';
 
 /** A parsed value, or the sentence that says what was expected. */
-export type Parsed<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
+export type Parsed<T> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
 
 const ok = <T>(value: T): Parsed<T> => ({ ok: true, value });
 const fail = (text: string, wanted: string): Parsed<never> => ({
@@ -65,7 +77,9 @@ export function parseSize(text: string): Parsed<Size> {
   const ratio = /^(\d+(?:\.\d+)?)\s*:\s*(\d+(?:\.\d+)?)$/.exec(t);
   if (ratio) {
     const [width, height] = [Number(ratio[1]), Number(ratio[2])];
-    return width > 0 && height > 0 ? ok({ kind: 'ratio', width, height }) : fail(text, 'a ratio of numbers above 0');
+    return width > 0 && height > 0
+      ? ok({ kind: 'ratio', width, height })
+      : fail(text, 'a ratio of numbers above 0');
   }
   const px = number(t.replace(/px$/, ''));
   return px !== undefined && px >= 0 ? ok({ kind: 'fixed', px }) : fail(text, wanted);
@@ -90,8 +104,12 @@ export function formatEdges(e: Edges): string {
 
 /** Reads one to four numbers as CSS `padding` does: all; vertical horizontal; top horizontal bottom; clockwise. */
 export function parseEdges(text: string): Parsed<Edges> {
-  const parts = text.trim().split(/[\s,]+/).map((p) => number(p.replace(/px$/, '')));
-  const wanted = 'one to four numbers of px, 0 or more: all, or vertical horizontal, or top right bottom left';
+  const parts = text
+    .trim()
+    .split(/[\s,]+/)
+    .map((p) => number(p.replace(/px$/, '')));
+  const wanted =
+    'one to four numbers of px, 0 or more: all, or vertical horizontal, or top right bottom left';
   if (parts.length > 4 || parts.some((n) => n === undefined || n < 0)) return fail(text, wanted);
   const [top = 0, right = top, bottom = top, left = right] = parts;
   return ok({ top, right, bottom, left });
@@ -107,7 +125,9 @@ export function parseAlign(text: string): Parsed<Align> {
 
 export function parseJustify(text: string): Parsed<Justify> {
   const value = ALIGN_WORDS[text.trim().toLowerCase()];
-  return value === 'start' || value === 'centre' || value === 'end' ? ok(value) : fail(text, 'start, middle or end');
+  return value === 'start' || value === 'centre' || value === 'end'
+    ? ok(value)
+    : fail(text, 'start, middle or end');
 }
 
 export const formatFlow = (flow: Flow): string => (flow === 'column' ? 'col' : flow);
@@ -142,7 +162,8 @@ export function parseLimits(text: string): Parsed<{ min: number | 'content' | nu
   const max = read(both?.[2] ?? high?.[1]);
   if ((min === null && max === null) || min === undefined || max === undefined || max === 'content')
     return fail(text, wanted);
-  if (typeof min === 'number' && max !== null && min > max) return fail(text, `a min that is not over the max`);
+  if (typeof min === 'number' && max !== null && min > max)
+    return fail(text, `a min that is not over the max`);
   return ok({ min, max });
 }
 
@@ -166,7 +187,10 @@ const KEYWORDS = 'col, row, wrap, fill, fit, gap 12, pad 16, align middle, min 2
  * joins width and height (`fill×fit`).
  */
 export function parseRuleLine(line: string): Parsed<RuleChange> {
-  const words = line.trim().split(/\s+/).filter((w) => w !== '');
+  const words = line
+    .trim()
+    .split(/\s+/)
+    .filter((w) => w !== '');
   if (words.length === 0) return fail(line, KEYWORDS);
   let set: RuleChange = {};
   let i = 0;
@@ -178,7 +202,9 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
   };
   const take = (): string => words[i++] ?? '';
   const size = (word: string): Parsed<Size> =>
-    word.toLowerCase() === 'fill' && number(words[i] ?? '') !== undefined ? parseSize(`fill ${take()}`) : parseSize(word);
+    word.toLowerCase() === 'fill' && number(words[i] ?? '') !== undefined
+      ? parseSize(`fill ${take()}`)
+      : parseSize(word);
   while (i < words.length) {
     const word = take();
     const key = word.toLowerCase();
@@ -188,12 +214,15 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
     const cross = /^(.+)[×x](.+)$/.exec(key);
     if (FLOW_WORDS[key]) read = ok({ flow: FLOW_WORDS[key] });
     else if (key === 'gap') read = as(parseGap(take()), (gap) => ({ gap }));
-    else if (key === 'cross') read = as(parseGap(take()), (g) => ({ crossGap: typeof g === 'number' ? g : 0 }));
+    else if (key === 'cross')
+      read = as(parseGap(take()), (g) => ({ crossGap: typeof g === 'number' ? g : 0 }));
     else if (key === 'pad') read = as(parseEdges(numbers()), (padding) => ({ padding }));
     else if (key === 'align') read = as(parseAlign(take()), (align) => ({ align }));
     else if (key === 'justify') read = as(parseJustify(take()), (justify) => ({ justify }));
     else if (key === 'min' || key === 'max')
-      read = as(parseLimits(`${key} ${take()}`), ({ min, max }) => (min !== null ? { minWidth: min } : { maxWidth: max }));
+      read = as(parseLimits(`${key} ${take()}`), ({ min, max }) =>
+        min !== null ? { minWidth: min } : { maxWidth: max },
+      );
     else if (key === 'w') read = as(size(take()), (width) => ({ width }));
     else if (key === 'h') read = as(size(take()), (height) => ({ height }));
     else if (key === 'hide') read = ok({ hidden: true });
@@ -202,7 +231,8 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
       const [w, h] = [parseSize(cross[1] ?? ''), parseSize(cross[2] ?? '')];
       read = w.ok ? as(h, (height) => ({ width: w.value, height })) : w;
     } else read = as(size(word), (width) => ({ width }));
-    if (!read.ok) return FLOW_WORDS[key] || ['gap', 'pad', 'align'].includes(key) ? read : fail(word, KEYWORDS);
+    if (!read.ok)
+      return FLOW_WORDS[key] || ['gap', 'pad', 'align'].includes(key) ? read : fail(word, KEYWORDS);
     set = { ...set, ...read.value };
   }
   return ok(set);
@@ -218,7 +248,10 @@ export function formatRuleLine(rules: Rules): string {
     words.push(`pad ${formatEdges(rules.padding)}`);
   if (rules.align) words.push(`align ${formatAlign(rules.align)}`);
   if (rules.justify) words.push(`justify ${formatAlign(rules.justify)}`);
-  words.push(`w ${formatSize(rules.width ?? { kind: 'fit' })}`, `h ${formatSize(rules.height ?? { kind: 'fit' })}`);
+  words.push(
+    `w ${formatSize(rules.width ?? { kind: 'fit' })}`,
+    `h ${formatSize(rules.height ?? { kind: 'fit' })}`,
+  );
   if (rules.minWidth !== undefined) words.push(`min ${rules.minWidth}`);
   if (rules.maxWidth !== undefined) words.push(`max ${show(rules.maxWidth)}`);
   if (rules.hidden) words.push('hide');

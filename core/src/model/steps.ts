@@ -1,5 +1,5 @@
-import { checkStep } from './check.js';
-import { findPart, pathTo, updatePart, type Part, type Structure } from './part.js';
+import { check } from './check.js';
+import { findPart, updatePart, type Part, type Structure } from './part.js';
 import type { RuleName, Rules } from './rules.js';
 
 /** Rules to set; `null` takes a rule away so that its default holds. */
@@ -12,7 +12,10 @@ export type RuleChange = { readonly [K in RuleName]?: Rules[K] | null };
  * - `replace` puts another subtree in the place of a part.
  */
 export type Step =
-  | { readonly kind: 'setRules'; readonly parts: readonly { readonly id: string; readonly set: RuleChange }[] }
+  | {
+      readonly kind: 'setRules';
+      readonly parts: readonly { readonly id: string; readonly set: RuleChange }[];
+    }
   | { readonly kind: 'rename'; readonly id: string; readonly name: string }
   | { readonly kind: 'replace'; readonly id: string; readonly part: Part };
 
@@ -34,14 +37,11 @@ function withRules(part: Part, set: RuleChange): Part {
   return { ...part, rules: next as Rules };
 }
 
-/** The containers whose own sizes a rule change of this part can contradict: itself and its parent. */
-const around = (root: Part, id: string): readonly Part[] => pathTo(root, id).slice(-2);
-
-function settle(doc: Structure, root: Part, touched: readonly string[]): StepResult {
-  const before = new Set(checkStep(doc.root, touched.flatMap((id) => around(doc.root, id))).map((p) => p.reason));
-  const problem = checkStep(root, touched.flatMap((id) => around(root, id))).find((p) => !before.has(p.reason));
-  if (problem) return { ok: false, reason: problem.reason };
-  return { ok: true, doc: root === doc.root ? doc : { ...doc, root } };
+function settle(doc: Structure, root: Part): StepResult {
+  if (root === doc.root) return { ok: true, doc };
+  const before = new Set(check(doc.root).map((p) => p.reason));
+  const problem = check(root).find((p) => !before.has(p.reason));
+  return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: { ...doc, root } };
 }
 
 /** Applies a step. The document given is never changed; a step that would break it is refused whole. */
@@ -53,17 +53,23 @@ export function applyStep(doc: Structure, step: Step): StepResult {
         if (!findPart(root, id)) return missing(id);
         root = updatePart(root, id, (part) => withRules(part, set));
       }
-      return settle(doc, root, step.parts.map((p) => p.id));
+      return settle(doc, root);
     }
     case 'rename': {
       if (!findPart(doc.root, step.id)) return missing(step.id);
       const name = step.name.trim();
       if (name === '') return { ok: false, reason: 'A part needs a name: type at least one letter.' };
-      return settle(doc, updatePart(doc.root, step.id, (part) => ({ ...part, name })), [step.id]);
+      return settle(
+        doc,
+        updatePart(doc.root, step.id, (part) => ({ ...part, name })),
+      );
     }
     case 'replace':
       if (!findPart(doc.root, step.id)) return missing(step.id);
-      return settle(doc, updatePart(doc.root, step.id, () => step.part), [step.part.id]);
+      return settle(
+        doc,
+        updatePart(doc.root, step.id, () => step.part),
+      );
   }
 }
 
@@ -71,7 +77,8 @@ export function applyStep(doc: Structure, step: Step): StepResult {
 export function invertStep(before: Structure, step: Step): Step {
   const part = (id: string): Part => {
     const found = findPart(before.root, id);
-    if (!found) throw new RangeError(`Cannot invert a step on part ${id}: the document before it has no such part.`);
+    if (!found)
+      throw new RangeError(`Cannot invert a step on part ${id}: the document before it has no such part.`);
     return found;
   };
   switch (step.kind) {

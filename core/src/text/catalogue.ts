@@ -18,7 +18,13 @@ export const SHIPPED: readonly ShippedFamily[] = [
   { family: 'Lato', slug: 'lato', weights: [100, 300, 400, 700, 900], generic: 'sans', italic: true },
   { family: 'Montserrat', slug: 'montserrat', weights: HUNDREDS, generic: 'sans', italic: true },
   { family: 'Noto Sans', slug: 'noto-sans', weights: HUNDREDS, generic: 'sans', italic: true },
-  { family: 'Open Sans', slug: 'open-sans', weights: [300, 400, 500, 600, 700, 800], generic: 'sans', italic: true },
+  {
+    family: 'Open Sans',
+    slug: 'open-sans',
+    weights: [300, 400, 500, 600, 700, 800],
+    generic: 'sans',
+    italic: true,
+  },
   { family: 'Poppins', slug: 'poppins', weights: HUNDREDS, generic: 'sans', italic: true },
   { family: 'Roboto', slug: 'roboto', weights: HUNDREDS, generic: 'sans', italic: true },
   { family: 'Work Sans', slug: 'work-sans', weights: HUNDREDS, generic: 'sans', italic: true },
@@ -54,7 +60,11 @@ export const faceKey = (f: Face): string =>
 const unquoted = (name: string): string => name.trim().replace(/^(['"])(.*)\1$/, '$2');
 
 /** The names of a CSS `font-family` list, without quotes. */
-export const familyNames = (list: string): string[] => list.split(',').map(unquoted).filter((n) => n !== '');
+export const familyNames = (list: string): string[] =>
+  list
+    .split(',')
+    .map(unquoted)
+    .filter((n) => n !== '');
 
 /** The shipped family that a CSS `font-family` list asks for, and whether it is the very one that it names first. */
 export function resolveFamily(list: string): { family: ShippedFamily; exact: boolean } {
@@ -79,12 +89,18 @@ export function matchWeight(weights: readonly number[], wanted: number): number 
   const below = weights.filter((w) => w <= wanted).toReversed();
   const above = weights.filter((w) => w >= wanted);
   const middle = wanted >= 400 && wanted <= 500 ? weights.filter((w) => w >= wanted && w <= 500) : [];
-  const order = wanted < 400 || middle.length > 0 || wanted <= 500 ? [...middle, ...below, ...above] : [...above, ...below];
+  const order =
+    wanted < 400 || middle.length > 0 || wanted <= 500
+      ? [...middle, ...below, ...above]
+      : [...above, ...below];
   return order[0] ?? 400;
 }
 
 /** The file for a style in one subset. */
-export function faceFor(style: Pick<TextStyle, 'family' | 'weight' | 'italic'>, subset: Face['subset'] = 'latin'): Face {
+export function faceFor(
+  style: Pick<TextStyle, 'family' | 'weight' | 'italic'>,
+  subset: Face['subset'] = 'latin',
+): Face {
   const { family } = resolveFamily(style.family);
   return {
     family,
@@ -95,4 +111,5 @@ export function faceFor(style: Pick<TextStyle, 'family' | 'weight' | 'italic'>, 
 }
 
 /** Whether `text` has letters that the basic latin files lack and the extended ones may have. */
-export const needsExtended = (text: string): boolean => /[\u0100-\u02ff\u1e00-\u1eff\u20a0-\u20ab\u20ad-\u20c0]/.test(text);
+export const needsExtended = (text: string): boolean =>
+  /[\u0100-\u02ff\u1e00-\u1eff\u20a0-\u20ab\u20ad-\u20c0]/.test(text);

@@ -32,6 +32,7 @@ export function breakPoints(text: string): BreakPoint[] {
     seen.add(b.position);
   }
   for (let i = 1; i < text.length; i++)
-    if (((text[i - 1] === ' ' && text[i] !== ' ') || breaksAtHyphen(text, i)) && !seen.has(i)) points.push({ position: i, required: false });
+    if (((text[i - 1] === ' ' && text[i] !== ' ') || breaksAtHyphen(text, i)) && !seen.has(i))
+      points.push({ position: i, required: false });
   return points.sort((a, b) => a.position - b.position);
 }

@@ -74,10 +74,12 @@ function prepare(content: TextContent, m: TextMeasurer): Prepared {
 }
 
 /** The width of the widest unbreakable piece, in px (CSS Sizing 3 §2.1 min-content). */
-export const minContentWidth = (content: TextContent, m: TextMeasurer): number => prepare(content, m).minContent;
+export const minContentWidth = (content: TextContent, m: TextMeasurer): number =>
+  prepare(content, m).minContent;
 
 /** The width of the paragraph without optional breaks, in px (CSS Sizing 3 §2.1 max-content). */
-export const maxContentWidth = (content: TextContent, m: TextMeasurer): number => prepare(content, m).maxContent;
+export const maxContentWidth = (content: TextContent, m: TextMeasurer): number =>
+  prepare(content, m).maxContent;
 
 /** Breaks the paragraph into lines greedily so that each is at most `width` px wide where it can be. */
 export function breakLines(content: TextContent, width: number, m: TextMeasurer): Line[] {

@@ -14,7 +14,11 @@ export function toSfnt(file: Uint8Array): Uint8Array {
   const count = view.getUint16(12);
   const tables = Array.from({ length: count }, (_, i) => {
     const at = HEADER + i * ENTRY;
-    const [offset, packed, length] = [view.getUint32(at + 4), view.getUint32(at + 8), view.getUint32(at + 12)];
+    const [offset, packed, length] = [
+      view.getUint32(at + 4),
+      view.getUint32(at + 8),
+      view.getUint32(at + 12),
+    ];
     const raw = file.subarray(offset, offset + packed);
     return {
       tag: view.getUint32(at),

@@ -47,10 +47,14 @@ export class ShapedMeasurer implements TextMeasurer {
     const known = this.#widths.get(key);
     if (known !== undefined) return known;
     const latin = this.#loaded(basic);
-    if (!latin) throw new Error(`The font file ${faceKey(basic)} was not loaded before measuring “${text.slice(0, 40)}”.`);
+    if (!latin)
+      throw new Error(
+        `The font file ${faceKey(basic)} was not loaded before measuring “${text.slice(0, 40)}”.`,
+      );
     const extended = this.#loaded({ ...basic, subset: 'latin-ext' });
     let sum = 0;
-    for (const [piece, font] of this.#pieces(text, latin, extended)) sum += this.#advance(piece, font, style.size);
+    for (const [piece, font] of this.#pieces(text, latin, extended))
+      sum += this.#advance(piece, font, style.size);
     sum += style.letterSpacing * [...text].length;
     this.#widths.set(key, sum);
     return sum;
@@ -67,7 +71,9 @@ export class ShapedMeasurer implements TextMeasurer {
     for (const ch of text) {
       const code = ch.codePointAt(0) ?? 0;
       const next =
-        latin.font.nominalGlyph(code) === undefined && extended.font.nominalGlyph(code) !== undefined ? extended : latin;
+        latin.font.nominalGlyph(code) === undefined && extended.font.nominalGlyph(code) !== undefined
+          ? extended
+          : latin;
       if (next !== current && piece !== '') {
         yield [piece, current];
         piece = '';
@@ -91,7 +97,8 @@ export class ShapedMeasurer implements TextMeasurer {
   metrics(style: TextStyle): FontMetrics {
     const face = faceFor(style);
     const loaded = this.#loaded(face);
-    if (!loaded) throw new Error(`The font file ${faceKey(face)} was not loaded before its metrics were asked for.`);
+    if (!loaded)
+      throw new Error(`The font file ${faceKey(face)} was not loaded before its metrics were asked for.`);
     const { ascender, descender, lineGap } = loaded.font.hExtents();
     const scale = style.size / loaded.upem;
     return {

@@ -33,10 +33,14 @@ export const words = (text: string, lineHeight = 24, type = style()): TextConten
   align: 'start',
 });
 
-export const column = (rules: Rules, ...children: Part[]): Part => part('container', { flow: 'column', ...rules }, children);
-export const row = (rules: Rules, ...children: Part[]): Part => part('container', { flow: 'row', ...rules }, children);
-export const wrap = (rules: Rules, ...children: Part[]): Part => part('container', { flow: 'wrap', ...rules }, children);
-export const grid = (rules: Rules, ...children: Part[]): Part => part('container', { flow: 'grid', ...rules }, children);
+export const column = (rules: Rules, ...children: Part[]): Part =>
+  part('container', { flow: 'column', ...rules }, children);
+export const row = (rules: Rules, ...children: Part[]): Part =>
+  part('container', { flow: 'row', ...rules }, children);
+export const wrap = (rules: Rules, ...children: Part[]): Part =>
+  part('container', { flow: 'wrap', ...rules }, children);
+export const grid = (rules: Rules, ...children: Part[]): Part =>
+  part('container', { flow: 'grid', ...rules }, children);
 export const text = (value: string, rules: Rules = {}, lineHeight?: number, type?: TextStyle): Part =>
   part('text', rules, [], words(value, lineHeight, type));
 export const shape = (width: number, height: number, rules: Rules = {}): Part =>

@@ -46,7 +46,12 @@ const BY_AGE: [string, string][] = [
   ['id', 'ASC'],
 ];
 
-const projectView = (p: Project, screens: number) => ({ id: p.id, name: p.name, createdAt: p.createdAt, screens });
+const projectView = (p: Project, screens: number) => ({
+  id: p.id,
+  name: p.name,
+  createdAt: p.createdAt,
+  screens,
+});
 
 /** The routes below /api. */
 export function apiRoutes(sequelize: Sequelize): Router {
@@ -111,7 +116,10 @@ export function apiRoutes(sequelize: Sequelize): Router {
     const screen = await sequelize.transaction(async (transaction) => {
       const project = await Project.findByPk(projectId, { transaction });
       if (!project) throw notFound('project');
-      const created = await Screen.create({ projectId, name: input.name, snapshot: input.structure }, { transaction });
+      const created = await Screen.create(
+        { projectId, name: input.name, snapshot: input.structure },
+        { transaction },
+      );
       await DrawingRow.create({ screenId: created.id, ...input.drawing }, { transaction });
       return created;
     });
@@ -146,7 +154,11 @@ export function apiRoutes(sequelize: Sequelize): Router {
 
   router.put('/screens/:id/structure', async (request, response) => {
     const id = parseId(request.params['id'], 'screen');
-    const revision = await writeStructure(sequelize, id, sound(parseInput(NewStructure, shallow(request.body))));
+    const revision = await writeStructure(
+      sequelize,
+      id,
+      sound(parseInput(NewStructure, shallow(request.body))),
+    );
     response.json({ revision });
   });
 

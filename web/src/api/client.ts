@@ -17,7 +17,10 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   try {
     response = await fetch(`/api${path}`, {
       method,
-      ...(body !== undefined && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      ...(body !== undefined && {
+        body: JSON.stringify(body),
+        headers: { 'content-type': 'application/json' },
+      }),
     });
   } catch {
     throw new ApiError(0, 'The server does not answer: check that it runs, then try again.', undefined);
@@ -26,7 +29,11 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   const answer: unknown = await response.json().catch(() => undefined);
   if (!response.ok) {
     const detail = (answer as { detail?: string } | undefined)?.detail;
-    throw new ApiError(response.status, detail ?? `The server answered ${response.status}: try again.`, answer);
+    throw new ApiError(
+      response.status,
+      detail ?? `The server answered ${response.status}: try again.`,
+      answer,
+    );
   }
   return answer as T;
 }
@@ -44,7 +51,12 @@ export interface ScreenSummary {
   readonly id: string;
   readonly name: string;
   readonly revision: number;
-  readonly drawings: readonly { readonly id: string; readonly name: string; readonly width: number; readonly height: number }[];
+  readonly drawings: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly width: number;
+    readonly height: number;
+  }[];
 }
 
 export interface ProjectDetail extends Omit<ProjectSummary, 'screens' | 'preview'> {
@@ -62,14 +74,23 @@ export interface ScreenDetail {
 
 export interface NewScreen {
   readonly name: string;
-  readonly drawing: { readonly name: string; readonly width: number; readonly height: number; readonly source: string };
+  readonly drawing: {
+    readonly name: string;
+    readonly width: number;
+    readonly height: number;
+    readonly source: string;
+  };
   readonly structure: Structure;
 }
 
 /** What a 409 carries: the steps that others made meanwhile. */
 export interface Conflict {
   readonly revision: number;
-  readonly steps: readonly { readonly revision: number; readonly label: string; readonly steps: readonly Step[] }[];
+  readonly steps: readonly {
+    readonly revision: number;
+    readonly label: string;
+    readonly steps: readonly Step[];
+  }[];
 }
 
 export const api = {

@@ -18,7 +18,13 @@ export function Mark() {
 }
 
 /** The bar across the top of every page: where one is, and what the page adds. */
-export function TopBar({ path, children }: { readonly path: readonly Crumb[]; readonly children?: ReactNode }) {
+export function TopBar({
+  path,
+  children,
+}: {
+  readonly path: readonly Crumb[];
+  readonly children?: ReactNode;
+}) {
   return (
     <header className="top-bar">
       <Link to="/" className="brand">
@@ -28,7 +34,11 @@ export function TopBar({ path, children }: { readonly path: readonly Crumb[]; re
       <nav aria-label="Where you are">
         {path.map((crumb, i) => (
           <span key={i} className="crumb">
-            {crumb.to === undefined ? <span aria-current="page">{crumb.label}</span> : <Link to={crumb.to}>{crumb.label}</Link>}
+            {crumb.to === undefined ? (
+              <span aria-current="page">{crumb.label}</span>
+            ) : (
+              <Link to={crumb.to}>{crumb.label}</Link>
+            )}
           </span>
         ))}
       </nav>

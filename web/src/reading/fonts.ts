@@ -17,7 +17,8 @@ async function createMeasurer(): Promise<ShapedMeasurer> {
 
 async function loadFace(measurer: ShapedMeasurer, face: Face): Promise<void> {
   const response = await fetch(`/fonts/${faceKey(face)}.woff`);
-  if (!response.ok) throw new Error(`The font ${face.family.family} ${face.weight} could not be loaded: reload the page.`);
+  if (!response.ok)
+    throw new Error(`The font ${face.family.family} ${face.weight} could not be loaded: reload the page.`);
   const bytes = new Uint8Array(await response.arrayBuffer());
   measurer.add(face, bytes);
   if (typeof document === 'undefined') return;

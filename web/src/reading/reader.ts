@@ -29,7 +29,12 @@ function startJob<T>(work: (worker: ReturnType<typeof wrap<ReadingWorker>>) => P
   return { result, cancel };
 }
 
-export const startReading = (source: string, name: string, onProgress: (p: Progress) => void): Job<ReadResult> =>
+export const startReading = (
+  source: string,
+  name: string,
+  onProgress: (p: Progress) => void,
+): Job<ReadResult> =>
   startJob((worker) => worker.read(source, name, proxy(onProgress)) as Promise<ReadResult>);
 
-export const openDrawing = (source: string, name: string): Job<Drawing> => startJob((worker) => worker.open(source, name));
+export const openDrawing = (source: string, name: string): Job<Drawing> =>
+  startJob((worker) => worker.open(source, name));

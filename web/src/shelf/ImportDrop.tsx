@@ -23,7 +23,12 @@ const MAX_BYTES = 20 * 1024 * 1024;
 
 type State =
   | { readonly kind: 'idle' }
-  | { readonly kind: 'busy'; readonly file: string; readonly stage: keyof typeof STAGES; readonly done: number }
+  | {
+      readonly kind: 'busy';
+      readonly file: string;
+      readonly stage: keyof typeof STAGES;
+      readonly done: number;
+    }
   | { readonly kind: 'failed'; readonly file: string; readonly reason: string };
 
 /** Takes an SVG file, reads it in a worker and makes a screen of it. */

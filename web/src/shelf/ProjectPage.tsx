@@ -16,7 +16,8 @@ export function ProjectPage() {
   const client = useQueryClient();
   const navigate = useNavigate();
   if (project.isPending) return <Waiting what="Fetching the project" />;
-  if (project.isError) return <Trouble message={project.error.message} retry={() => void project.refetch()} />;
+  if (project.isError)
+    return <Trouble message={project.error.message} retry={() => void project.refetch()} />;
   const { name, screens } = project.data;
   const done = async (screenId: string) => {
     await client.invalidateQueries({ queryKey: ['project', projectId] });
@@ -28,11 +29,15 @@ export function ProjectPage() {
       <main className="desk">
         <div className="desk-head">
           <h1>{name}</h1>
-          <span className="desk-facts">{screens.length === 1 ? '1 screen' : `${screens.length} screens`}</span>
+          <span className="desk-facts">
+            {screens.length === 1 ? '1 screen' : `${screens.length} screens`}
+          </span>
         </div>
         <ImportDrop projectId={projectId} onDone={(id) => void done(id)} />
         {screens.length === 0 && (
-          <p className="hint">Each drawing becomes a screen: its structure is read at once and waits on the workbench.</p>
+          <p className="hint">
+            Each drawing becomes a screen: its structure is read at once and waits on the workbench.
+          </p>
         )}
         <ul className="plates">
           {screens.map((s) => (

@@ -21,7 +21,8 @@ export function Shelf() {
     },
   });
   if (projects.isPending) return <Waiting what="Fetching the shelf" />;
-  if (projects.isError) return <Trouble message={projects.error.message} retry={() => void projects.refetch()} />;
+  if (projects.isError)
+    return <Trouble message={projects.error.message} retry={() => void projects.refetch()} />;
   const submit = () => {
     if (name.trim() !== '') create.mutate(name.trim());
   };
@@ -76,7 +77,8 @@ export function Shelf() {
                   </span>
                   <span className="folder-name">{p.name}</span>
                   <span className="folder-facts">
-                    {p.screens === 1 ? '1 screen' : `${p.screens} screens`} · since {new Date(p.createdAt).toLocaleDateString('en-GB')}
+                    {p.screens === 1 ? '1 screen' : `${p.screens} screens`} · since{' '}
+                    {new Date(p.createdAt).toLocaleDateString('en-GB')}
                   </span>
                 </Link>
               </li>

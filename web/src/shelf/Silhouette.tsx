@@ -15,7 +15,9 @@ interface SilhouetteProps {
 async function load(screenId: string) {
   const { structure } = await api.screen(screenId);
   if (!structure) return undefined;
-  const faces = facesOfRuns([...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])));
+  const faces = facesOfRuns(
+    [...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])),
+  );
   const engine = new Engine(await loadMeasurer(faces));
   return { structure, reflow: reflow(structure.root, structure.drawn.width, engine) };
 }

@@ -23,27 +23,55 @@ export function hatches(part: Part, reflow: Reflow): Hatch[] {
       { kind: 'padding', ...inner, y: bottom(box) - p.bottom, height: p.bottom },
     );
   }
-  const boxes = inFlow(part).map((c) => reflow.parts.get(c.id)).filter((b) => b !== undefined);
+  const boxes = inFlow(part)
+    .map((c) => reflow.parts.get(c.id))
+    .filter((b) => b !== undefined);
   for (const [i, next] of boxes.entries()) {
     const last = boxes[i - 1];
     if (!last) continue;
     const beside = next.x >= right(last) - 0.5 && next.y < bottom(last);
     if (beside) {
       const y = Math.min(last.y, next.y);
-      found.push({ kind: 'gap', x: right(last), y, width: next.x - right(last), height: Math.max(bottom(last), bottom(next)) - y });
+      found.push({
+        kind: 'gap',
+        x: right(last),
+        y,
+        width: next.x - right(last),
+        height: Math.max(bottom(last), bottom(next)) - y,
+      });
     } else if (ruleOf(part.rules, 'flow') === 'column')
-      found.push({ kind: 'gap', x: box.x + (p?.left ?? 0), y: bottom(last), width: box.width - (p?.left ?? 0) - (p?.right ?? 0), height: next.y - bottom(last) });
+      found.push({
+        kind: 'gap',
+        x: box.x + (p?.left ?? 0),
+        y: bottom(last),
+        width: box.width - (p?.left ?? 0) - (p?.right ?? 0),
+        height: next.y - bottom(last),
+      });
     else {
       const line = boxes.slice(0, i).filter((b) => bottom(b) <= next.y + 0.5);
       const end = Math.max(...line.map(bottom), 0);
-      found.push({ kind: 'gap', x: box.x + (p?.left ?? 0), y: end, width: box.width - (p?.left ?? 0) - (p?.right ?? 0), height: next.y - end });
+      found.push({
+        kind: 'gap',
+        x: box.x + (p?.left ?? 0),
+        y: end,
+        width: box.width - (p?.left ?? 0) - (p?.right ?? 0),
+        height: next.y - end,
+      });
     }
   }
   return found.filter(positive);
 }
 
 /** The marks around the part in hand: outline, hatched gaps and paddings, and its width as a dimension line. */
-export function SelectionMarks({ part, reflow, scale }: { readonly part: Part; readonly reflow: Reflow; readonly scale: number }) {
+export function SelectionMarks({
+  part,
+  reflow,
+  scale,
+}: {
+  readonly part: Part;
+  readonly reflow: Reflow;
+  readonly scale: number;
+}) {
   const box = reflow.parts.get(part.id);
   if (!box) return null;
   const line = 1 / scale;
@@ -53,21 +81,61 @@ export function SelectionMarks({ part, reflow, scale }: { readonly part: Part; r
   return (
     <svg className="marks" width={reflow.width} height={reflow.height} aria-hidden="true">
       <defs>
-        <pattern id="hatch" width={7 * line} height={7 * line} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-          <line x1={0} y1={0} x2={0} y2={7 * line} stroke="var(--copper)" strokeWidth={1.1 * line} strokeOpacity={0.55} />
+        <pattern
+          id="hatch"
+          width={7 * line}
+          height={7 * line}
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <line
+            x1={0}
+            y1={0}
+            x2={0}
+            y2={7 * line}
+            stroke="var(--copper)"
+            strokeWidth={1.1 * line}
+            strokeOpacity={0.55}
+          />
         </pattern>
       </defs>
       {hatches(part, reflow).map((h, i) => (
-        <rect key={i} data-hatch={h.kind} x={h.x} y={h.y} width={h.width} height={h.height} fill="url(#hatch)" />
+        <rect
+          key={i}
+          data-hatch={h.kind}
+          x={h.x}
+          y={h.y}
+          width={h.width}
+          height={h.height}
+          fill="url(#hatch)"
+        />
       ))}
-      <rect x={box.x} y={box.y} width={box.width} height={box.height} fill="none" stroke="var(--copper)" strokeWidth={1.6 * line} />
+      <rect
+        x={box.x}
+        y={box.y}
+        width={box.width}
+        height={box.height}
+        fill="none"
+        stroke="var(--copper)"
+        strokeWidth={1.6 * line}
+      />
       <g stroke="var(--copper)" strokeWidth={line} fill="var(--copper)">
         <line x1={box.x} y1={y} x2={right(box)} y2={y} />
         <line x1={box.x} y1={y - tick} x2={box.x} y2={y + tick} />
         <line x1={right(box)} y1={y - tick} x2={right(box)} y2={y + tick} />
-        <path d={`M${box.x} ${y}l${tick} ${-tick / 2}v${tick}z M${right(box)} ${y}l${-tick} ${-tick / 2}v${tick}z`} stroke="none" />
+        <path
+          d={`M${box.x} ${y}l${tick} ${-tick / 2}v${tick}z M${right(box)} ${y}l${-tick} ${-tick / 2}v${tick}z`}
+          stroke="none"
+        />
       </g>
-      <text x={box.x + box.width / 2} y={y + 15 * line} fontSize={12 * line} textAnchor="middle" className="dimension" strokeWidth={4 * line}>
+      <text
+        x={box.x + box.width / 2}
+        y={y + 15 * line}
+        fontSize={12 * line}
+        textAnchor="middle"
+        className="dimension"
+        strokeWidth={4 * line}
+      >
         {size}
       </text>
     </svg>

@@ -2,11 +2,25 @@ import { memo, type CSSProperties, type ReactNode } from 'react';
 import type { Drawing, Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
-import { walk, type ArtContent, type Content, type Paint, type Part, type Rect, type TextContent, type TextStyle } from '@tinfold/core/model';
+import {
+  walk,
+  type ArtContent,
+  type Content,
+  type Paint,
+  type Part,
+  type Rect,
+  type TextContent,
+  type TextStyle,
+} from '@tinfold/core/model';
 import { breakLines, resolveFamily, type Line, type TextMeasurer } from '@tinfold/core/text';
 import { shownFamily } from '../reading/fonts';
 
-const boxStyle = (box: Rect): CSSProperties => ({ left: box.x, top: box.y, width: box.width, height: box.height });
+const boxStyle = (box: Rect): CSSProperties => ({
+  left: box.x,
+  top: box.y,
+  width: box.width,
+  height: box.height,
+});
 
 const camel = (property: string): string => property.replace(/-([a-z])/g, (_, c: string) => c.toUpperCase());
 
@@ -45,7 +59,11 @@ const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
 function Words({ content, lines }: { readonly content: TextContent; readonly lines: readonly Line[] }) {
   const align = content.align === 'centre' ? 'center' : content.align;
   return lines.map((line, i) => (
-    <div key={i} className="paint-line" style={{ height: content.lineHeight, lineHeight: `${content.lineHeight}px`, textAlign: align }}>
+    <div
+      key={i}
+      className="paint-line"
+      style={{ height: content.lineHeight, lineHeight: `${content.lineHeight}px`, textAlign: align }}
+    >
       {line.runs.map((run, k) => (
         <span key={k} style={typeStyle(run.style)}>
           {run.text}
@@ -76,7 +94,13 @@ function Painted({ id, box, paint, content, lines, attribute, clip }: PaintedPro
     >
       {content?.kind === 'art' && <Art art={content} />}
       {picture && content.href !== undefined && (
-        <img className="paint-fill" src={content.href} alt="" draggable={false} style={{ objectFit: content.fit }} />
+        <img
+          className="paint-fill"
+          src={content.href}
+          alt=""
+          draggable={false}
+          style={{ objectFit: content.fit }}
+        />
       )}
       {content?.kind === 'text' && lines && <Words content={content} lines={lines} />}
     </div>
@@ -84,7 +108,13 @@ function Painted({ id, box, paint, content, lines, attribute, clip }: PaintedPro
 }
 
 /** A reflowed structure as painted boxes, in paint order. */
-export const ReflowPaint = memo(function ReflowPaint({ root, reflow }: { readonly root: Part; readonly reflow: Reflow }) {
+export const ReflowPaint = memo(function ReflowPaint({
+  root,
+  reflow,
+}: {
+  readonly root: Part;
+  readonly reflow: Reflow;
+}) {
   const boxes: ReactNode[] = [];
   for (const part of walk(root)) {
     const box = reflow.parts.get(part.id);

@@ -86,7 +86,8 @@ export function PartsList({ use, reflow }: PartsListProps) {
     if (to) go(to);
     else if (event.key === ' ' && row?.part.pattern !== undefined) toggle(row.part.pattern);
     else if ((event.key === 'Enter' || event.key === 'F2') && editable) setEditing(kind.show(row.part));
-    else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey && editable) setEditing(event.key);
+    else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey && editable)
+      setEditing(event.key);
     else return;
     event.preventDefault();
   };
@@ -155,7 +156,14 @@ export function PartsList({ use, reflow }: PartsListProps) {
         <b>Parts list</b>
         <span>{rows.length} rows</span>
       </header>
-      <div className="parts-grid" role="treegrid" aria-label="Parts and their rules" tabIndex={0} ref={grid} onKeyDown={keys}>
+      <div
+        className="parts-grid"
+        role="treegrid"
+        aria-label="Parts and their rules"
+        tabIndex={0}
+        ref={grid}
+        onKeyDown={keys}
+      >
         <div className="parts-row parts-titles" role="row">
           <div className="cell cell-no" role="columnheader" aria-label="Number" />
           <div className="cell cell-name" role="columnheader">
@@ -203,7 +211,9 @@ export function PartsList({ use, reflow }: PartsListProps) {
                     type="button"
                     className="copies"
                     tabIndex={-1}
-                    title={opened.has(pattern) ? 'Show and edit the copies as one' : 'Show each copy by itself'}
+                    title={
+                      opened.has(pattern) ? 'Show and edit the copies as one' : 'Show each copy by itself'
+                    }
                     onClick={() => {
                       toggle(pattern);
                     }}

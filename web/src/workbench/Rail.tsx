@@ -61,7 +61,11 @@ export function Rail({ width, marks, nextEvent, onChange }: RailProps) {
         ))}
         <div className="rail-band" />
         {marks.map((m) => (
-          <span key={m.label} className={Math.abs(m.width - width) < HIDES ? 'rail-mark rail-mark-before' : 'rail-mark'} style={{ left: place(m.width) }}>
+          <span
+            key={m.label}
+            className={Math.abs(m.width - width) < HIDES ? 'rail-mark rail-mark-before' : 'rail-mark'}
+            style={{ left: place(m.width) }}
+          >
             {m.label}
           </span>
         ))}

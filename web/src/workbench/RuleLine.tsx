@@ -14,7 +14,8 @@ export function RuleLine({ use }: { readonly use: WorkbenchStore }) {
     if (!part || typed.trim() === '') return;
     const parsed = parseRuleLine(typed);
     if (!parsed.ok) refuse(parsed.reason);
-    else if (edit(`rules of ${part.name}`, { kind: 'setRules', parts: [{ id: part.id, set: parsed.value }] })) setTyped('');
+    else if (edit(`rules of ${part.name}`, { kind: 'setRules', parts: [{ id: part.id, set: parsed.value }] }))
+      setTyped('');
   };
   return (
     <footer className="rule-line">

@@ -76,13 +76,19 @@ function Sheet({ title, label, width, height, scale, background, onPoint, childr
     const box = event.currentTarget.getBoundingClientRect();
     onPoint?.((event.clientX - box.left) / scale, (event.clientY - box.top) / scale);
   };
-  const style = Object.fromEntries((background ? paintRules(background) : []).filter(([p]) => p === 'background'));
+  const style = Object.fromEntries(
+    (background ? paintRules(background) : []).filter(([p]) => p === 'background'),
+  );
   return (
     <figure className="sheet" aria-label={label}>
       <figcaption>
         <b>{title}</b> {Math.round(width)} × {Math.round(height)}
       </figcaption>
-      <div className="sheet-frame" style={{ width: width * scale, height: height * scale }} onPointerDown={point}>
+      <div
+        className="sheet-frame"
+        style={{ width: width * scale, height: height * scale }}
+        onPointerDown={point}
+      >
         <div className="sheet-paper" style={{ width, height, transform: `scale(${scale})`, ...style }}>
           {children}
         </div>
@@ -92,7 +98,17 @@ function Sheet({ title, label, width, height, scale, background, onPoint, childr
 }
 
 /** Where the reader has cut the frame: fold lines between the parts of the part in hand, or of the frame. */
-function FoldLines({ boxes, width, height, scale }: { readonly boxes: readonly Rect[]; readonly width: number; readonly height: number; readonly scale: number }) {
+function FoldLines({
+  boxes,
+  width,
+  height,
+  scale,
+}: {
+  readonly boxes: readonly Rect[];
+  readonly width: number;
+  readonly height: number;
+  readonly scale: number;
+}) {
   const tops = boxes.slice(1).map((b, i) => {
     const above = boxes[i];
     return above ? (above.y + above.height + b.y) / 2 : b.y;
@@ -100,7 +116,16 @@ function FoldLines({ boxes, width, height, scale }: { readonly boxes: readonly R
   return (
     <svg className="marks" width={width} height={height} aria-hidden="true">
       {tops.map((y, i) => (
-        <line key={i} x1={0} x2={width} y1={y} y2={y} stroke="var(--copper)" strokeWidth={1 / scale} strokeDasharray={`${6 / scale} ${4 / scale}`} />
+        <line
+          key={i}
+          x1={0}
+          x2={width}
+          y1={y}
+          y2={y}
+          stroke="var(--copper)"
+          strokeWidth={1 / scale}
+          strokeDasharray={`${6 / scale} ${4 / scale}`}
+        />
       ))}
     </svg>
   );
@@ -121,7 +146,12 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
   const scale = Math.min(1, Math.max(0.1, wanted));
   const part = selected === undefined ? undefined : findPart(root, selected);
   const items = useMemo(() => new Map(drawing?.items.map((i) => [i.id, i.box])), [drawing]);
-  const selectedItems = part ? [...walk(part)].flatMap((p) => p.source).map((id) => items.get(id)).filter((b) => b !== undefined) : [];
+  const selectedItems = part
+    ? [...walk(part)]
+        .flatMap((p) => p.source)
+        .map((id) => items.get(id))
+        .filter((b) => b !== undefined)
+    : [];
   const background = root.paint;
   const selectItem = (x: number, y: number) => {
     const hit = drawing?.items.findLast((i) => contains(i.box, { x, y, width: 0, height: 0 }, 0));
@@ -129,7 +159,15 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
     onSelect(owner?.id ?? root.id);
   };
   const drawn = drawing && (
-    <Sheet title="As drawn" label={`The drawing at ${drawing.width}`} width={drawing.width} height={drawing.height} scale={scale} background={background} onPoint={selectItem}>
+    <Sheet
+      title="As drawn"
+      label={`The drawing at ${drawing.width}`}
+      width={drawing.width}
+      height={drawing.height}
+      scale={scale}
+      background={background}
+      onPoint={selectItem}
+    >
       <DrawingPaint drawing={drawing} measurer={measurer} />
       <FoldLines boxes={drawnCuts(root, items)} width={drawing.width} height={drawing.height} scale={scale} />
       <ItemMarks boxes={selectedItems} drawing={drawing} scale={scale} />
@@ -161,7 +199,13 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
   return (
     <section className="sheets" aria-label="Sheets">
       <div className="sheets-bar">
-        <Segmented size="small" value={mode} options={MODES} onChange={onMode} aria-label="Which sheets are shown" />
+        <Segmented
+          size="small"
+          value={mode}
+          options={MODES}
+          onChange={onMode}
+          aria-label="Which sheets are shown"
+        />
         <span className="sheets-scale">{Math.round(scale * 100)} %</span>
       </div>
       <div className="sheets-room" ref={ref}>
@@ -179,7 +223,12 @@ function drawnCuts(root: Part, items: ReadonlyMap<string, Rect>): Rect[] {
   if (root.rules.flow !== undefined && root.rules.flow !== 'column') return [];
   return root.children
     .filter((c) => !c.rules.pin)
-    .map((c) => [...walk(c)].flatMap((p) => p.source).map((id) => items.get(id)).filter((b) => b !== undefined))
+    .map((c) =>
+      [...walk(c)]
+        .flatMap((p) => p.source)
+        .map((id) => items.get(id))
+        .filter((b) => b !== undefined),
+    )
     .filter((boxes) => boxes.length > 0)
     .map((boxes) => {
       const top = Math.min(...boxes.map((b) => b.y));
@@ -187,11 +236,28 @@ function drawnCuts(root: Part, items: ReadonlyMap<string, Rect>): Rect[] {
     });
 }
 
-function ItemMarks({ boxes, drawing, scale }: { readonly boxes: readonly Rect[]; readonly drawing: Drawing; readonly scale: number }) {
+function ItemMarks({
+  boxes,
+  drawing,
+  scale,
+}: {
+  readonly boxes: readonly Rect[];
+  readonly drawing: Drawing;
+  readonly scale: number;
+}) {
   return (
     <svg className="marks" width={drawing.width} height={drawing.height} aria-hidden="true">
       {boxes.map((b, i) => (
-        <rect key={i} x={b.x} y={b.y} width={b.width} height={b.height} fill="none" stroke="var(--copper)" strokeWidth={1.2 / scale} />
+        <rect
+          key={i}
+          x={b.x}
+          y={b.y}
+          width={b.width}
+          height={b.height}
+          fill="none"
+          stroke="var(--copper)"
+          strokeWidth={1.2 / scale}
+        />
       ))}
     </svg>
   );

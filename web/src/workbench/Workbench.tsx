@@ -43,7 +43,12 @@ async function open(id: string): Promise<Opened> {
 /** The workbench of one screen. */
 export function WorkbenchPage() {
   const { screenId = '' } = useParams();
-  const opened = useQuery({ queryKey: ['screen', screenId], queryFn: () => open(screenId), staleTime: Infinity, gcTime: 0 });
+  const opened = useQuery({
+    queryKey: ['screen', screenId],
+    queryFn: () => open(screenId),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
   if (opened.isPending) return <Waiting what="Opening the screen" />;
   if (opened.isError) return <Trouble message={opened.error.message} retry={() => void opened.refetch()} />;
   return <Workbench key={screenId} {...opened.data} />;
@@ -84,18 +89,27 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
   return (
     <div className="page workbench" onKeyDown={keys}>
       <TopBar
-        path={[
-          { label: screen.project.name, to: `/projects/${screen.project.id}` },
-          { label: screen.name },
-        ]}
+        path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
       >
         <Tooltip title={undo.at(-1) ? `Undo ${undo.at(-1)?.label ?? ''}` : 'Nothing to undo'}>
-          <Button size="small" type="text" className="bar-button" disabled={undo.length === 0} onClick={undoEdit}>
+          <Button
+            size="small"
+            type="text"
+            className="bar-button"
+            disabled={undo.length === 0}
+            onClick={undoEdit}
+          >
             Undo
           </Button>
         </Tooltip>
         <Tooltip title={redo.at(-1) ? `Redo ${redo.at(-1)?.label ?? ''}` : 'Nothing to redo'}>
-          <Button size="small" type="text" className="bar-button" disabled={redo.length === 0} onClick={redoEdit}>
+          <Button
+            size="small"
+            type="text"
+            className="bar-button"
+            disabled={redo.length === 0}
+            onClick={redoEdit}
+          >
             Redo
           </Button>
         </Tooltip>

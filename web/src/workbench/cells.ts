@@ -45,7 +45,9 @@ export const CELLS: readonly CellKind[] = [
     show: (p) => (isContainer(p) ? formatFlow(ruleOf(p.rules, 'flow')) : ''),
     applies: isContainer,
     parse: (text) =>
-      map(parseFlow(text), (flow) => (flow === 'grid' ? { flow, columns: { kind: 'repeat', min: 240 } } : { flow, columns: null })),
+      map(parseFlow(text), (flow) =>
+        flow === 'grid' ? { flow, columns: { kind: 'repeat', min: 240 } } : { flow, columns: null },
+      ),
   },
   {
     key: 'width',
@@ -68,7 +70,8 @@ export const CELLS: readonly CellKind[] = [
     title: 'Gap',
     label: 'gap',
     show: (p) => {
-      if (!isContainer(p) || p.rules.flow === 'free' || (p.rules.gap === undefined && p.children.length < 2)) return '';
+      if (!isContainer(p) || p.rules.flow === 'free' || (p.rules.gap === undefined && p.children.length < 2))
+        return '';
       const gap = formatGap(p.rules.gap ?? 0);
       return p.rules.crossGap === undefined ? gap : `${gap} / ${formatGap(p.rules.crossGap)}`;
     },
@@ -79,7 +82,10 @@ export const CELLS: readonly CellKind[] = [
       if (cross === undefined) return map(main, (value) => ({ gap: value }));
       const other = parseGap(cross);
       if (!other.ok) return other;
-      return map(main, (value) => ({ gap: value, crossGap: typeof other.value === 'number' ? other.value : null }));
+      return map(main, (value) => ({
+        gap: value,
+        crossGap: typeof other.value === 'number' ? other.value : null,
+      }));
     },
   },
   {
@@ -110,7 +116,8 @@ export const CELLS: readonly CellKind[] = [
     key: 'more',
     title: 'Columns, pin',
     label: 'columns or pin',
-    show: (p) => (p.rules.pin ? formatPin(p.rules.pin) : p.rules.columns ? formatColumns(p.rules.columns) : ''),
+    show: (p) =>
+      p.rules.pin ? formatPin(p.rules.pin) : p.rules.columns ? formatColumns(p.rules.columns) : '',
     applies: () => false,
   },
 ];

@@ -6,12 +6,19 @@ import { clampFrame, MAX_FRAME, MIN_FRAME } from './store';
 /** How the wraps and grids of a layout break: it changes exactly where a line or a column comes or goes. */
 function breaks(box: Box): string {
   const flow = box.part.kind === 'container' ? ruleOf(box.part.rules, 'flow') : undefined;
-  const own = flow === 'wrap' || flow === 'grid' ? `${new Set(box.children.map((c) => Math.round(c.y))).size};` : '';
+  const own =
+    flow === 'wrap' || flow === 'grid' ? `${new Set(box.children.map((c) => Math.round(c.y))).size};` : '';
   return own + box.children.map((c) => breaks(c.box)).join('');
 }
 
 /** The next width in a direction at which a wrap or a grid breaks otherwise, or that was drawn; else the rail's end. */
-export function nextEvent(root: Part, drawn: number, engine: Engine, from: number, direction: 1 | -1): number {
+export function nextEvent(
+  root: Part,
+  drawn: number,
+  engine: Engine,
+  from: number,
+  direction: 1 | -1,
+): number {
   const end = direction === 1 ? MAX_FRAME : MIN_FRAME;
   const before = breaks(engine.place(root, from));
   for (let width = from + direction; width !== end; width += direction)

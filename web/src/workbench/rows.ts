@@ -40,7 +40,9 @@ export function counterparts(root: Part, id: string, opened: ReadonlySet<string>
     const { pattern } = step;
     const whole = pattern !== undefined && !opened.has(pattern);
     found = found.flatMap((p) => {
-      const same = whole ? p.children.filter((c) => c.pattern === pattern) : p.children.slice(index, index + 1);
+      const same = whole
+        ? p.children.filter((c) => c.pattern === pattern)
+        : p.children.slice(index, index + 1);
       return same.filter((c) => c.kind === step.kind);
     });
   }

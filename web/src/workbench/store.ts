@@ -41,7 +41,8 @@ export const MIN_FRAME = 240;
 export const MAX_FRAME = 1920;
 const RETRY_MS = 3000;
 
-export const clampFrame = (width: number): number => Math.min(MAX_FRAME, Math.max(MIN_FRAME, Math.round(width)));
+export const clampFrame = (width: number): number =>
+  Math.min(MAX_FRAME, Math.max(MIN_FRAME, Math.round(width)));
 
 interface Pending {
   readonly label: string;
@@ -75,14 +76,20 @@ class Saver {
     this.#busy = true;
     for (let next = this.#queue[0]; next; next = this.#queue[0]) {
       try {
-        const { revision } = await api.writeSteps(this.#screenId, this.#store.getState().revision, next.label, next.steps);
+        const { revision } = await api.writeSteps(
+          this.#screenId,
+          this.#store.getState().revision,
+          next.label,
+          next.steps,
+        );
         const result = applySteps(this.#base, next.steps);
         if (result.ok) this.#base = result.doc;
         this.#queue.shift();
         this.#store.setState({ revision, saving: this.#queue.length > 0 ? 'saving' : 'saved' });
       } catch (error) {
         if (error instanceof ApiError && error.status === 409) this.#rebase(error.body as Conflict);
-        else if (error instanceof ApiError && error.status >= 400 && error.status < 500) this.#drop(error.message);
+        else if (error instanceof ApiError && error.status >= 400 && error.status < 500)
+          this.#drop(error.message);
         else {
           this.#store.setState({ saving: 'waiting' });
           await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
@@ -93,7 +100,10 @@ class Saver {
   }
 
   #rebase(conflict: Conflict): void {
-    const theirs = applySteps(this.#base, conflict.steps.flatMap((s) => s.steps));
+    const theirs = applySteps(
+      this.#base,
+      conflict.steps.flatMap((s) => s.steps),
+    );
     if (!theirs.ok) {
       this.#drop('The screen was changed in another window in a way that cannot be joined: reload the page.');
       return;

@@ -1,0 +1,105 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import {
+  formatEdges,
+  formatGap,
+  formatLimits,
+  formatRuleLine,
+  formatSize,
+  parseEdges,
+  parseGap,
+  parseLimits,
+  parseRuleLine,
+  parseSize,
+  type Size,
+} from '@tinfold/core/model';
+
+const px = fc.integer({ min: 0, max: 4000 });
+const size: fc.Arbitrary<Size> = fc.oneof(
+  px.map((n): Size => ({ kind: 'fixed', px: n })),
+  fc.constant<Size>({ kind: 'fit' }),
+  fc.integer({ min: 1, max: 9 }).map((weight): Size => ({ kind: 'fill', weight })),
+  fc.integer({ min: 1, max: 100 }).map((percent): Size => ({ kind: 'share', percent })),
+  fc
+    .tuple(fc.integer({ min: 1, max: 99 }), fc.integer({ min: 1, max: 99 }))
+    .map(([width, height]): Size => ({ kind: 'ratio', width, height })),
+);
+const edges = fc.record({ top: px, right: px, bottom: px, left: px });
+
+describe('the language of the parts list', () => {
+  test('sizes, gaps, paddings and limits are read as they are written', () => {
+    fc.assert(
+      fc.property(size, (s) => {
+        expect(parseSize(formatSize(s))).toEqual({ ok: true, value: s });
+      }),
+    );
+    fc.assert(
+      fc.property(edges, (e) => {
+        expect(parseEdges(formatEdges(e))).toEqual({ ok: true, value: e });
+      }),
+    );
+    fc.assert(
+      fc.property(fc.oneof(fc.integer({ min: -99, max: 99 }), fc.constant('between' as const)), (g) => {
+        expect(parseGap(formatGap(g))).toEqual({ ok: true, value: g });
+      }),
+    );
+    fc.assert(
+      fc.property(px, px, (a, b) => {
+        const [min, max] = [Math.min(a, b), Math.max(a, b)];
+        expect(parseLimits(formatLimits(min, max))).toEqual({ ok: true, value: { min, max } });
+        expect(parseLimits(formatLimits(min, undefined))).toEqual({ ok: true, value: { min, max: null } });
+        expect(parseLimits(formatLimits(undefined, max))).toEqual({ ok: true, value: { min: null, max } });
+      }),
+    );
+  });
+
+  test('a whole line is read as it is written', () => {
+    fc.assert(
+      fc.property(size, size, edges, px, (width, height, padding, gap) => {
+        const rules = {
+          flow: 'row' as const,
+          gap,
+          padding: { ...padding, top: padding.top + 1 },
+          align: 'centre' as const,
+          width,
+          height,
+        };
+        expect(parseRuleLine(formatRuleLine(rules))).toEqual({ ok: true, value: rules });
+      }),
+    );
+  });
+
+  test.each([
+    [
+      'col gap 12 pad 16 fill',
+      {
+        flow: 'column',
+        gap: 12,
+        padding: { top: 16, right: 16, bottom: 16, left: 16 },
+        width: { kind: 'fill', weight: 1 },
+      },
+    ],
+    [
+      'wrap gap 20 fill×fit',
+      { flow: 'wrap', gap: 20, width: { kind: 'fill', weight: 1 }, height: { kind: 'fit' } },
+    ],
+    ['fill 2 min 240 max 360', { width: { kind: 'fill', weight: 2 }, minWidth: 240, maxWidth: 360 }],
+    [
+      'row gap between align base pad 8 12',
+      { flow: 'row', gap: 'between', align: 'baseline', padding: { top: 8, right: 12, bottom: 8, left: 12 } },
+    ],
+  ])('%s', (line, rules) => {
+    expect(parseRuleLine(line)).toEqual({ ok: true, value: rules });
+  });
+
+  test('garbage is answered by a sentence, never by an exception', () => {
+    fc.assert(
+      fc.property(fc.string(), (line) => {
+        for (const parse of [parseRuleLine, parseSize, parseEdges, parseGap, parseLimits]) {
+          const result = parse(line);
+          if (!result.ok) expect(result.reason).toMatch(/: type .+\.$/);
+        }
+      }),
+    );
+  });
+});

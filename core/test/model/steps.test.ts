@@ -1,0 +1,165 @@
+import fc from 'fast-check';
+import { describe, expect, test } from 'vitest';
+import {
+  applyStep,
+  applySteps,
+  FILL,
+  findPart,
+  fixed,
+  invertStep,
+  structureFromJson,
+  walk,
+  type RuleChange,
+  type Step,
+  type Structure,
+} from '@tinfold/core/model';
+import { anyRoot, soundRoot } from '../support/arbitrary.js';
+import { column, row, shape, structure, text } from '../support/build.js';
+
+const change = fc.record<RuleChange>(
+  {
+    gap: fc.oneof(fc.integer({ min: -20, max: 60 }), fc.constantFrom('between' as const, null)),
+    width: fc.constantFrom(FILL, fixed(120), null),
+    minWidth: fc.option(fc.integer({ min: 0, max: 300 }), { nil: null }),
+    maxWidth: fc.option(fc.integer({ min: 0, max: 300 }), { nil: null }),
+    hidden: fc.constantFrom(true, null),
+  },
+  { requiredKeys: [] },
+);
+
+const step = (doc: Structure): fc.Arbitrary<Step> => {
+  const id = fc.constantFrom(...[...walk(doc.root)].map((p) => p.id));
+  return fc.oneof(
+    fc.tuple(id, change).map(([part, set]): Step => ({ kind: 'setRules', parts: [{ id: part, set }] })),
+    fc.tuple(id, fc.string()).map(([part, name]): Step => ({ kind: 'rename', id: part, name })),
+    id.map((part): Step => ({ kind: 'replace', id: part, part: { ...shape(10, 10), id: part } })),
+  );
+};
+
+const edited = soundRoot(2).chain((root) => {
+  const doc = structure(root);
+  return fc.tuple(fc.constant(doc), fc.array(step(doc), { minLength: 1, maxLength: 12 }));
+});
+
+describe('steps', () => {
+  test('what is applied and then taken back gives the document before', () => {
+    fc.assert(
+      fc.property(edited, ([start, steps]) => {
+        const inverses: Step[] = [];
+        let doc = start;
+        for (const s of steps) {
+          const result = applyStep(doc, s);
+          if (!result.ok) continue;
+          inverses.unshift(invertStep(doc, s));
+          doc = result.doc;
+        }
+        const back = applySteps(doc, inverses);
+        expect(back).toEqual({ ok: true, doc: start });
+      }),
+    );
+  });
+
+  test('applying never changes the document given, and gives what its JSON gives', () => {
+    fc.assert(
+      fc.property(edited, ([start, steps]) => {
+        const before = JSON.stringify(start);
+        const first = applySteps(start, steps);
+        const again = applySteps(
+          JSON.parse(before) as Structure,
+          JSON.parse(JSON.stringify(steps)) as Step[],
+        );
+        expect(JSON.stringify(start)).toBe(before);
+        expect(JSON.stringify(again)).toBe(JSON.stringify(first));
+      }),
+    );
+  });
+
+  test('a step that changes nothing near them leaves other parts the same objects', () => {
+    const [left, right] = [text('Marrow Isle'), text('Low Tarn')];
+    const doc = structure(column({}, row({}, left), row({}, right)));
+    const result = applyStep(doc, { kind: 'setRules', parts: [{ id: left.id, set: { width: fixed(80) } }] });
+    if (!result.ok) throw new Error(result.reason);
+    expect(findPart(result.doc.root, right.id)).toBe(right);
+    expect(result.doc.root.children[1]).toBe(doc.root.children[1]);
+  });
+
+  const card = column({ minWidth: 240, maxWidth: 360 }, text('Marrow Isle'));
+  const line = row({ width: FILL }, text('a', { width: FILL }), text('b', { width: FILL }));
+  const doc = structure(column({}, card, line));
+
+  test.each<[string, Step, RegExp]>([
+    [
+      'a min over the max',
+      { kind: 'setRules', parts: [{ id: card.id, set: { minWidth: 400 } }] },
+      /min width 400 is over its max 360/,
+    ],
+    [
+      'a fit row whose children all fill',
+      { kind: 'setRules', parts: [{ id: line.id, set: { width: { kind: 'fit' } } }] },
+      /every child fills/,
+    ],
+    [
+      'a grid without columns',
+      { kind: 'setRules', parts: [{ id: card.id, set: { flow: 'grid' } }] },
+      /grid without columns/,
+    ],
+    [
+      'children of a free part without pins',
+      { kind: 'setRules', parts: [{ id: card.id, set: { flow: 'free' } }] },
+      /has no pin/,
+    ],
+    [
+      'a size below zero',
+      { kind: 'setRules', parts: [{ id: card.id, set: { width: fixed(-1) } }] },
+      /below zero/,
+    ],
+    [
+      'a number that is none',
+      { kind: 'setRules', parts: [{ id: card.id, set: { gap: Number.NaN } }] },
+      /not a finite number/,
+    ],
+    [
+      'a gap on a text',
+      { kind: 'setRules', parts: [{ id: card.children[0]?.id ?? '', set: { gap: 8 } }] },
+      /only a container has/,
+    ],
+    ['an empty name', { kind: 'rename', id: card.id, name: '  ' }, /needs a name/],
+    ['a part that is gone', { kind: 'rename', id: 'gone', name: 'x' }, /no part with the id gone/],
+    ['an id that is taken', { kind: 'replace', id: card.id, part: line }, /is taken by another part/],
+  ])('%s is refused with the reason', (_, wrong, reason) => {
+    const result = applyStep(doc, wrong);
+    expect(result.ok ? 'taken' : result.reason).toMatch(reason);
+  });
+});
+
+describe('the document as JSON', () => {
+  test('is read back as it was', () => {
+    fc.assert(
+      fc.property(anyRoot(3), (root) => {
+        const before = structure(root);
+        expect(structureFromJson(JSON.parse(JSON.stringify(before)))).toEqual(before);
+      }),
+    );
+  });
+
+  test.each([
+    ['no object', 7],
+    ['another version', { ...structure(column({})), version: 2 }],
+    ['an unknown rule', structure({ ...column({}), rules: { wobble: 3 } as never })],
+    [
+      'a picture from the network',
+      structure({
+        ...shape(1, 1),
+        content: { kind: 'picture', fit: 'fill', href: 'https://example.invalid/a.png' },
+      }),
+    ],
+  ])('%s is refused with the place', (_, value) => {
+    expect(() => structureFromJson(value)).toThrow(/not a Tin Fold structure: at /);
+  });
+
+  test('nesting without end is refused before it overflows', () => {
+    let deep: unknown = {};
+    for (let i = 0; i < 5000; i++) deep = { children: [deep] };
+    expect(() => structureFromJson(deep)).toThrow(/nests deeper/);
+  });
+});
