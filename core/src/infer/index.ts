@@ -1,1 +1,1 @@
-export { readStructure, deviations, EXACT, MAX_SNAP, type Progress, type ReadOptions } from './read.js';
+export { readStructure, deviations, EXACT, type Progress, type ReadOptions } from './read.js';

@@ -24,6 +24,18 @@ const APART = 1.6;
 /** A child up to this share of its row beside a larger one is a rail: it keeps its width. */
 const RAIL = 0.4;
 
+/** Words that leave more room than this before the next thing are limited by their measure, not by a gap, px. */
+const WIDE_SLACK = 96;
+/** The gap that is taken then. */
+const SPLIT_GAP = 32;
+/** A row of two parts this wide and high is a split of the page: its parts go below each other where it is narrow. */
+const SPLIT_WIDTH = 560;
+const SPLIT_HEIGHT = 110;
+/** What the parts of a split keep at the least, px and share of their drawn width. */
+const SPLIT_KEEPS = 380;
+const SPLIT_SHRINK = 0.6;
+const SPLIT_SIDE = 240;
+
 interface Plan {
   readonly widths: Size[];
   readonly boxes: Rect[];
@@ -72,14 +84,43 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   const plan = { ...planWidths(children, inner, b, fits || (packed && rigid)), ...(justify && { justify }) };
   const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
   const { align, seats } = seatAcross(children, plan, inner, b);
+  const limits = splitLimits(children, plan, inner);
   const rules: Rules = {
-    flow: 'row',
+    flow: limits ? 'wrap' : 'row',
     ...(children.length > 1 && { gap: plan.gap }),
     padding,
     ...(align !== 'start' && { align }),
     ...(plan.justify && { justify: plan.justify }),
   };
-  return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] })) };
+  const placed = seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] }));
+  return {
+    rules,
+    seats: limits ? placed.map((s, i) => ({ ...s, rules: { ...s.rules, ...limits[i] } })) : placed,
+  };
+}
+
+/** Whether something may stand above or below the other half of a split. */
+const isHalf = (node: Node): boolean =>
+  node.box.height >= SPLIT_HEIGHT &&
+  (node.item?.kind === 'picture' || (!node.item && node.flow === 'column'));
+
+/**
+ * The widths of the two parts of a split, which share a line while both have room and stand below each other where
+ * not: the larger takes what is left, the smaller is never wider than drawn.
+ */
+function splitLimits(children: readonly Node[], plan: Plan, inner: Rect): Rules[] | undefined {
+  const [a, b] = plan.boxes;
+  if (!a || !b || children.length !== 2 || inner.width < SPLIT_WIDTH || !children.every(isHalf))
+    return undefined;
+  if (typeof plan.gap !== 'number' || !plan.widths.some((w) => w.kind === 'fill')) return undefined;
+  const larger = Math.max(a.width, b.width);
+  return plan.boxes.map((box): Rules => {
+    const full = box.width > larger - 1.5;
+    const min = Math.floor(
+      full ? Math.min(box.width * SPLIT_SHRINK, SPLIT_KEEPS) : Math.min(box.width, SPLIT_SIDE),
+    );
+    return { width: FILL, minWidth: min, ...(!full && { maxWidth: box.width }) };
+  });
 }
 
 const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
@@ -230,9 +271,12 @@ function stretchRagged(
     if (half >= 0 && half <= 120 && twin && twin.box.width >= range[0] && twin.box.width < range[1])
       gap = half;
     else if (next && sure.length === 0)
-      gap = Math.max(0, roundest(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
-    const width = Math.max(range[0], Math.min(room - gap, room));
-    boxes[i] = { ...child.box, width: width < range[1] + 1 ? width : Math.min(width, room) };
+      gap =
+        room - range[0] > WIDE_SLACK && !isText(child)
+          ? SPLIT_GAP
+          : Math.max(0, roundest(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
+    const most = isText(child) ? range[1] : Infinity;
+    boxes[i] = { ...child.box, width: Math.max(range[0], Math.min(most, room - gap)) };
   });
 }
 

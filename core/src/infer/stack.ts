@@ -100,6 +100,16 @@ export interface Priced {
   readonly cost: number;
 }
 
+/** How many gaps hold groups apart; a single thing at an end is no group. */
+function gapsApart(gaps: readonly number[], usual: number): number {
+  const runs = [1];
+  for (const gap of gaps) {
+    if (gap > usual * APART_RATIO + APART_LEAST) runs.push(1);
+    else runs[runs.length - 1] = (runs.at(-1) ?? 0) + 1;
+  }
+  return runs.every((n) => n > 1) ? runs.length - 1 : 0;
+}
+
 /**
  * The price of a stack: what must be said to place its children. Alike children are paid for once.
  */
@@ -109,8 +119,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
   const usual = commonest(gaps, tolerance.same);
   const even = evenPitch(nodes, axis, tolerance);
   const odd = gaps.length - Math.max(usual.count, even);
-  const apart =
-    even === gaps.length ? 0 : gaps.filter((g) => g > usual.value * APART_RATIO + APART_LEAST).length;
+  const apart = even === gaps.length ? 0 : gapsApart(gaps, usual.value);
   const seen = new Set<string>();
   let inner = 0;
   for (const { node, cost } of children) {

@@ -5,7 +5,6 @@ import { gapsOf } from './stack.js';
 import {
   hasParagraph,
   isHolder,
-  isLeaf,
   isRule,
   isText,
   lineCount,
@@ -26,13 +25,14 @@ const CLOSE = 40;
 
 /** Whether a node is as wide as what is in it: one-line texts, icons, buttons, tags, and stacks of these. */
 export function fitsContent(node: Node, tolerance: Tolerance): boolean {
-  if (isLeaf(node)) return node.item?.kind === 'text' ? lineCount(node) === 1 : true;
+  if (node.children.length === 0) return node.item?.kind === 'text' ? lineCount(node) === 1 : true;
   if (node.flow === 'grid' || node.flow === 'wrap' || node.flow === 'free') return false;
-  if (node.children.length === 0 || hasParagraph(node)) return false;
+  if (hasParagraph(node)) return false;
   if (!node.children.every((c) => fitsContent(c, tolerance))) return false;
   if (node.flow === 'row' && node.children.length > 1) {
     const gaps = gapsOf(node.children, 'row');
-    if (Math.max(...gaps) > Math.max(CLOSE, Math.min(...gaps) * 2.5)) return false;
+    const widest = Math.max(...gaps);
+    if (widest > CLOSE && (gaps.length === 1 || widest > Math.min(...gaps) * 2.5)) return false;
   }
   if (
     node.flow === 'column' &&
@@ -52,8 +52,8 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   );
 }
 
-/** A leaf that keeps its drawn size: an icon, an avatar, a swatch. */
-export const isRigid = (node: Node): boolean => isLeaf(node) && !isText(node);
+/** Something without content in flow keeps its drawn size: an icon, an avatar with its badge, a swatch. */
+export const isRigid = (node: Node): boolean => node.children.length === 0 && !isText(node);
 
 /** Whether the right edge is where words happen to end, so that the real box may reach further. */
 export function isRagged(node: Node): boolean {

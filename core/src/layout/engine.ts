@@ -41,6 +41,12 @@ export class Engine {
     return this.#intrinsic;
   }
 
+  /** Lays the frame out: its own height and limits hold, the width comes from outside. */
+  frame(root: Part, width: number): Box {
+    const own = this.#clampWidth(root, width);
+    return this.place(root, own, this.#ownHeight(root, own, undefined));
+  }
+
   /** Lays a part out at a width; without a height it is as high as its content, within its limits. */
   place(part: Part, width: number, height?: number): Box {
     let known = this.#boxes.get(part);

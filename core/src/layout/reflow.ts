@@ -17,7 +17,7 @@ export interface Reflow {
 export function reflow(root: Part, width: number, engine: Engine): Reflow {
   const parts = new Map<string, Rect>();
   const lines = new Map<string, readonly Line[]>();
-  const box = engine.place(root, width);
+  const box = engine.frame(root, width);
   const add = ({ box: b, x, y }: Placed): void => {
     parts.set(b.part.id, { x, y, width: b.width, height: b.height });
     if (b.lines) lines.set(b.part.id, b.lines);

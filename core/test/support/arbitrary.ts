@@ -47,7 +47,7 @@ const containerRules = fc
     const columns = repeats
       ? { kind: 'repeat', min: repeat, ...(most !== undefined && { most }) }
       : { kind: 'count', count };
-    return { ...rules, flow, gap: negative ? -gap / 2 : gap, ...(flow === 'grid' && { columns }) };
+    return { ...rules, flow, gap: negative ? 0 - gap / 2 : gap, ...(flow === 'grid' && { columns }) };
   });
 
 const childRules = fc

@@ -20,8 +20,8 @@ export function nextEvent(
   direction: 1 | -1,
 ): number {
   const end = direction === 1 ? MAX_FRAME : MIN_FRAME;
-  const before = breaks(engine.place(root, from));
+  const before = breaks(engine.frame(root, from));
   for (let width = from + direction; width !== end; width += direction)
-    if (width === drawn || breaks(engine.place(root, width)) !== before) return clampFrame(width);
+    if (width === drawn || breaks(engine.frame(root, width)) !== before) return clampFrame(width);
   return end;
 }

@@ -1,0 +1,110 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { structureFromJson } from '@tinfold/core/model';
+import type { ReflowAnswer } from '../src/answer.js';
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+const BOARD = path.join(ROOT, 'demo/departures-1280.svg');
+const PASS = path.join(ROOT, 'demo/boarding-pass-390.svg');
+
+const tinfold = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
+  new Promise((resolve) => {
+    execFile(
+      process.execPath,
+      [path.join(ROOT, 'cli/bin/tinfold.js'), ...args],
+      { cwd: ROOT },
+      (error, out, err) => {
+        resolve({ code: typeof error?.code === 'number' ? error.code : 0, out, err });
+      },
+    );
+  });
+
+describe('the command', () => {
+  let folder: string;
+  const file = (name: string) => path.join(folder, name);
+  const json = async <T>(name: string): Promise<T> => JSON.parse(await readFile(file(name), 'utf8')) as T;
+
+  beforeAll(async () => {
+    folder = await mkdtemp(path.join(tmpdir(), 'tinfold-cli-'));
+  });
+  afterAll(() => rm(folder, { recursive: true, force: true }));
+
+  test('reflow writes boxes of items and parts for each width, and the structure', async () => {
+    expect(await tinfold('reflow', BOARD, '--widths', '480,1280', '--out', file('a.json'))).toMatchObject({
+      code: 0,
+      err: '',
+    });
+    const answer = await json<ReflowAnswer>('a.json');
+    expect(answer.widths['1280']?.boxes['Card 1 box']).toEqual([40, 416, 285, 132]);
+    expect(answer.widths['1280']?.height).toBe(640);
+    const { boxes, parts } =
+      answer.widths['480'] ??
+      ({ boxes: {}, parts: {} } as Pick<ReflowAnswer['widths'][string], 'boxes' | 'parts'>);
+    for (const [x, , width] of Object.values(boxes)) expect(x + width).toBeLessThanOrEqual(480.5);
+    const group = answer.structure.find((p) => p.flow === 'grid');
+    expect(group?.items).toContain('Card 3 time');
+    expect(parts[group?.part ?? '']).toBeDefined();
+  });
+
+  test('two drawings of one screen answer for the widths that are theirs', async () => {
+    await tinfold('reflow', BOARD, PASS, '--widths', '400,1200', '--out', file('two.json'));
+    const { widths } = await json<ReflowAnswer>('two.json');
+    expect([
+      widths['400']?.boxes['Title'] !== undefined,
+      widths['1200']?.boxes['Title'] !== undefined,
+    ]).toEqual([true, false]);
+  });
+
+  test('convert writes a structure that export takes', async () => {
+    expect(await tinfold('convert', PASS, '--out', file('doc.json'))).toMatchObject({ code: 0 });
+    expect(structureFromJson(await json('doc.json')).drawn).toEqual({ width: 390, height: 844 });
+    expect(await tinfold('export', file('doc.json'), '--to', 'html', '--out', file('site'))).toMatchObject({
+      code: 0,
+    });
+    expect(await readFile(file('site/index.html'), 'utf8')).toContain('data-part="p1"');
+    expect(await readFile(file('site/styles.css'), 'utf8')).toContain('display: flex');
+  });
+
+  test('help is written out, and tells all commands', async () => {
+    const { code, out } = await tinfold('--help');
+    expect(code).toBe(0);
+    expect(out).toMatch(/reflow[\s\S]*convert[\s\S]*export/);
+  });
+
+  test.each<[string, string[], number, RegExp]>([
+    ['no command', [], 2, /Name a command/],
+    ['an unknown command', ['fold'], 2, /unknown command/],
+    ['no widths', ['reflow', BOARD, '--out', 'x.json'], 2, /--widths/],
+    ['wrong widths', ['reflow', BOARD, '--widths', '0,a', '--out', 'x.json'], 2, /whole px/],
+    [
+      'a missing file',
+      ['convert', 'gone.svg', '--out', 'x.json'],
+      1,
+      /gone\.svg cannot be read: there is no such file/,
+    ],
+    ['a file that is no drawing', ['convert', 'package.json', '--out', 'x.json'], 1, /not an SVG drawing/],
+    [
+      'three drawings',
+      ['reflow', BOARD, BOARD, BOARD, '--widths', '300', '--out', 'x.json'],
+      1,
+      /one drawing, or two/,
+    ],
+    ['an unknown format', ['export', BOARD, '--to', 'pdf', '--out', 'x'], 2, /the format is html/],
+  ])('%s is told in one sentence', async (_, args, code, message) => {
+    const result = await tinfold(...args);
+    expect(result.code).toBe(code);
+    expect(result.err).toMatch(message);
+    expect(result.err.trim().split('\n')).toHaveLength(1);
+    expect(result.err.trim()).toMatch(/[.!?]$/);
+  });
+
+  test('a JSON file that is no structure is refused with the place', async () => {
+    await writeFile(file('wrong.json'), '{"version":1}');
+    const { code, err } = await tinfold('export', file('wrong.json'), '--to', 'html', '--out', file('x'));
+    expect([code, err]).toEqual([1, expect.stringContaining('not a Tin Fold structure: at ')]);
+  });
+});

@@ -1,0 +1,207 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import type { Sequelize } from 'sequelize';
+import supertest from 'supertest';
+import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
+import type { Step, Structure } from '@tinfold/core/model';
+import { readSource } from 'tinfold-cli/reading';
+import { createApp } from '../src/app.js';
+import { connect } from '../src/db/models.js';
+import { migrate } from '../src/db/migrations.js';
+import { loadDemo } from '../src/demo.js';
+import { freshDatabase } from './database.js';
+
+const DEMO = fileURLToPath(new URL('../../demo/', import.meta.url));
+const SOURCE = readFileSync(new URL('../../demo/departures-1280.svg', import.meta.url), 'utf8');
+const NOWHERE = '00000000-0000-4000-8000-000000000000';
+
+interface Problem {
+  readonly title: string;
+  readonly detail: string;
+  readonly revision?: number;
+  readonly steps?: readonly { revision: number; label: string; steps: Step[] }[];
+}
+
+describe('the API on a real PostgreSQL', () => {
+  let sequelize: Sequelize;
+  let drop: () => Promise<void>;
+  let agent: ReturnType<typeof supertest>;
+  let structure: Structure;
+  let projectId: string;
+
+  beforeAll(async () => {
+    const database = await freshDatabase(inject('postgresUrl'));
+    drop = database.drop;
+    sequelize = connect(database.url);
+    await migrate(sequelize);
+    agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+    ({ structure } = await readSource(SOURCE, 'Departures board'));
+    projectId = (
+      (await agent.post('/api/projects').send({ name: ' Kittiwake Line ' })).body as { id: string }
+    ).id;
+  });
+  afterAll(async () => {
+    await sequelize.close();
+    await drop();
+  });
+
+  const newScreen = async (): Promise<string> => {
+    const drawing = { name: 'departures-1280.svg', width: 1280, height: 640, source: SOURCE };
+    const response = await agent
+      .post(`/api/projects/${projectId}/screens`)
+      .send({ name: 'Departures board', drawing, structure });
+    expect(response.status).toBe(201);
+    return (response.body as { id: string }).id;
+  };
+  const gapStep = (gap: number): Step => ({
+    kind: 'setRules',
+    parts: [{ id: structure.root.id, set: { gap } }],
+  });
+  const write = (id: string, revision: number, ...steps: Step[]) =>
+    agent.post(`/api/screens/${id}/steps`).send({ revision, label: 'gap', steps });
+  const open = async (id: string) =>
+    (await agent.get(`/api/screens/${id}`)).body as { revision: number; structure: Structure };
+
+  test('migrations run once, also when two servers start together', async () => {
+    await Promise.all([migrate(sequelize), migrate(sequelize)]);
+    const [rows] = await sequelize.query('SELECT name FROM migrations');
+    expect(rows).toEqual([{ name: '001-projects-screens-drawings-steps' }]);
+  });
+
+  test('a project is listed with its screens', async () => {
+    const id = await newScreen();
+    const list = (await agent.get('/api/projects')).body as {
+      name: string;
+      screens: number;
+      preview: string[];
+    }[];
+    expect(list[0]).toMatchObject({ name: 'Kittiwake Line', screens: 1, preview: [id] });
+    const project = (await agent.get(`/api/projects/${projectId}`)).body as {
+      screens: { drawings: unknown[] }[];
+    };
+    expect(project.screens[0]?.drawings).toEqual([
+      expect.objectContaining({ name: 'departures-1280.svg', width: 1280, height: 640 }),
+    ]);
+  });
+
+  test('what is read back is what was written, drawing and structure', async () => {
+    const id = await newScreen();
+    expect((await agent.get(`/api/screens/${id}`)).body).toMatchObject({
+      revision: 0,
+      structure,
+      drawings: [{ source: SOURCE }],
+    });
+  });
+
+  test('steps raise the revision and are there afterwards, over many snapshots', async () => {
+    const id = await newScreen();
+    for (let revision = 0; revision < 53; revision++)
+      expect((await write(id, revision, gapStep(revision))).body).toEqual({ revision: revision + 1 });
+    const { revision, structure: now } = await open(id);
+    expect([revision, now.root.rules.gap]).toEqual([53, 52]);
+    expect(now.root.children).toEqual(structure.root.children);
+  });
+
+  test('a late write gets the steps in between and changes nothing', async () => {
+    const id = await newScreen();
+    await write(id, 0, gapStep(8));
+    await write(id, 1, gapStep(9));
+    const late = await write(id, 0, gapStep(99));
+    expect([late.status, late.type]).toEqual([409, 'application/problem+json']);
+    const { revision, steps } = late.body as Problem;
+    expect(revision).toBe(2);
+    expect(steps?.map((s) => [s.revision, s.steps])).toEqual([
+      [1, [gapStep(8)]],
+      [2, [gapStep(9)]],
+    ]);
+    expect((await open(id)).structure.root.rules.gap).toBe(9);
+  });
+
+  test('of many writers on one revision exactly one wins', async () => {
+    const id = await newScreen();
+    const all = await Promise.all(Array.from({ length: 8 }, (_, i) => write(id, 0, gapStep(i))));
+    expect(all.filter((r) => r.status === 200)).toHaveLength(1);
+    expect(all.filter((r) => r.status === 409)).toHaveLength(7);
+    expect((await open(id)).revision).toBe(1);
+  });
+
+  test('a step that cannot stand is refused whole, with its reason', async () => {
+    const id = await newScreen();
+    const wrong: Step = {
+      kind: 'setRules',
+      parts: [{ id: structure.root.id, set: { minWidth: 500, maxWidth: 400 } }],
+    };
+    const response = await write(id, 0, gapStep(4), wrong);
+    expect(response.status).toBe(422);
+    expect((response.body as Problem).detail).toContain('min width 500 is over its max 400');
+    expect(await open(id)).toMatchObject({ revision: 0, structure });
+  });
+
+  test('a newly read structure takes the place of the old on the newest revision', async () => {
+    const id = await newScreen();
+    await write(id, 0, gapStep(4));
+    const stale = await agent.put(`/api/screens/${id}/structure`).send({ revision: 0, structure });
+    expect(stale.status).toBe(409);
+    expect((await agent.put(`/api/screens/${id}/structure`).send({ revision: 1, structure })).body).toEqual({
+      revision: 2,
+    });
+    expect(await open(id)).toMatchObject({ revision: 2, structure });
+    expect((await write(id, 2, gapStep(5))).body).toEqual({ revision: 3 });
+  });
+
+  test.each<[string, () => supertest.Test, number, RegExp]>([
+    [
+      'a project without a name',
+      () => agent.post('/api/projects').send({ name: '  ' }),
+      400,
+      /at name: a name has at least one letter/,
+    ],
+    ['an unknown field', () => agent.post('/api/projects').send({ name: 'x', admin: true }), 400, /at admin/],
+    [
+      'no JSON',
+      () => agent.post('/api/projects').set('content-type', 'application/json').send('{'),
+      400,
+      /not JSON/,
+    ],
+    ['a project that is not there', () => agent.get(`/api/projects/${NOWHERE}`), 404, /no such project/],
+    ['an id that is none', () => agent.get("/api/screens/1'; DROP TABLE screens"), 404, /no such screen/],
+    [
+      'steps of no kind',
+      () =>
+        agent
+          .post(`/api/screens/${NOWHERE}/steps`)
+          .send({ revision: 0, label: '', steps: [{ kind: 'wobble' }] }),
+      400,
+      /at steps\.0\.kind/,
+    ],
+    ['steps for no screen', () => write(NOWHERE, 0, gapStep(1)), 404, /no such screen/],
+    ['an unknown address', () => agent.get('/api/wobble'), 404, /nothing at/],
+    ['a font that does not ship', () => agent.get('/fonts/..%2f..%2fpackage.json'), 404, /no such font/],
+  ])('%s is answered by problem details', async (_, call, status, detail) => {
+    const response = await call();
+    expect([response.status, response.type]).toEqual([status, 'application/problem+json']);
+    expect((response.body as Problem).detail).toMatch(detail);
+  });
+
+  test('what is deleted is gone with all below it', async () => {
+    const id = await newScreen();
+    expect((await agent.delete(`/api/screens/${id}`)).status).toBe(204);
+    expect((await agent.get(`/api/screens/${id}`)).status).toBe(404);
+    expect((await agent.delete(`/api/screens/${id}`)).status).toBe(404);
+  });
+
+  test('fonts are served, and no page may run foreign scripts', async () => {
+    const font = await agent.get('/fonts/inter-latin-400-normal.woff');
+    expect([font.status, font.type]).toEqual([200, 'font/woff']);
+    expect(font.headers['content-security-policy']).toContain("script-src 'self' 'wasm-unsafe-eval'");
+  });
+
+  test('the demo is loaded into an empty database only', async () => {
+    expect(await loadDemo(sequelize, DEMO)).toBe(false);
+    await agent.delete(`/api/projects/${projectId}`);
+    expect(await loadDemo(sequelize, DEMO)).toBe(true);
+    const [project] = (await agent.get('/api/projects')).body as { screens: number }[];
+    expect(project?.screens).toBe(2);
+  });
+});
