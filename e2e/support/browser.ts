@@ -1,4 +1,4 @@
-import { Builder, type WebDriver } from 'selenium-webdriver';
+import type { WebDriver } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const ARGUMENTS = [
@@ -18,12 +18,9 @@ export async function openBrowser(width = 1280, height = 800): Promise<WebDriver
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.addArguments(...ARGUMENTS);
-  const driver = await new Builder()
-    .forBrowser('chrome')
-    .setChromeService(new chrome.ServiceBuilder('/usr/bin/chromedriver'))
-    .setChromeOptions(options)
-    .build();
-  await (driver as chrome.Driver).sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
+  const service = new chrome.ServiceBuilder('/usr/bin/chromedriver').build();
+  const driver = chrome.Driver.createSession(options, service);
+  await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
     width,
     height,
     deviceScaleFactor: 1,

@@ -1,8 +1,8 @@
-import { lexer, parse, type CssNode } from 'css-tree';
+import { lexer, parse } from 'css-tree';
 
 const isColour = (text: string): boolean => {
   try {
-    return lexer.matchType('color', parse(text, { context: 'value' }) as unknown as CssNode).error === null;
+    return lexer.matchType('color', parse(text, { context: 'value' })).error === null;
   } catch {
     return false;
   }
@@ -16,7 +16,7 @@ function fromHex(text: string): [number, number, number, number] | undefined {
   const long = /^#([\da-f]{2})([\da-f]{2})([\da-f]{2})([\da-f]{2})?$/i.exec(text);
   const parts = short ? short.slice(1).map((d) => (d as string | undefined) && d + d) : long?.slice(1);
   if (!parts) return undefined;
-  const [r = '0', g = '0', b = '0', a] = parts as (string | undefined)[];
+  const [r = '0', g = '0', b = '0', a] = parts;
   return [hex(r), hex(g), hex(b), a === undefined ? 1 : hex(a) / 255];
 }
 

@@ -49,6 +49,9 @@ const PRESENTATION: ReadonlySet<string> = new Set([
   'mix-blend-mode',
 ]);
 
+/** The parts of selectors that are understood. */
+const SIMPLE: ReadonlySet<string> = new Set(['TypeSelector', 'ClassSelector', 'IdSelector']);
+
 export class StyleSheet {
   readonly #rules: SimpleRule[] = [];
   /** Selectors that were passed over, as written. */
@@ -74,20 +77,16 @@ export class StyleSheet {
     if (rule.prelude.type !== 'SelectorList') return;
     (rule.prelude satisfies SelectorList).children.forEach((selector) => {
       if (selector.type !== 'Selector') return;
-      let type: string | undefined;
-      let id: string | undefined;
-      const classes: string[] = [];
-      let simple = true;
-      selector.children.forEach((part) => {
-        if (part.type === 'TypeSelector') type = part.name === '*' ? undefined : part.name;
-        else if (part.type === 'ClassSelector') classes.push(part.name);
-        else if (part.type === 'IdSelector') id = part.name;
-        else simple = false;
-      });
-      if (!simple) {
+      const parts = selector.children.toArray();
+      if (!parts.every((part) => SIMPLE.has(part.type))) {
         this.skipped.push(generate(selector));
         return;
       }
+      const named = (kind: string) =>
+        parts.flatMap((p) => (p.type === kind && 'name' in p && typeof p.name === 'string' ? [p.name] : []));
+      const [type] = named('TypeSelector').filter((name) => name !== '*');
+      const [id] = named('IdSelector');
+      const classes = named('ClassSelector');
       const specificity = (id ? 10_000 : 0) + classes.length * 100 + (type ? 1 : 0);
       this.#rules.push({ ...(type && { type }), ...(id && { id }), classes, specificity, declarations });
     });

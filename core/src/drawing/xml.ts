@@ -50,7 +50,7 @@ export function parseXml(source: string): XmlElement {
     if (++elements > MAX_ELEMENTS)
       stop(`The file has more than ${MAX_ELEMENTS} elements. Split it into one file for each screen.`);
     const attributes = Object.fromEntries(
-      Object.entries(tag.attributes).map(([name, value]) => [local(name), String(value)]),
+      Object.entries(tag.attributes).map(([name, value]) => [local(name), value]),
     );
     stack.push({ name: local(tag.name), attributes, children: [] });
   });

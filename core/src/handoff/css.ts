@@ -195,10 +195,12 @@ function pinRules(part: Part, write: Write): void {
   plainSize('height', height, write);
 }
 
-function limits(part: Part, write: Write): void {
+function limits(part: Part, parent: Part | undefined, write: Write): void {
   const { minWidth, maxWidth, minHeight, maxHeight } = part.rules;
   const limit = (v: number | 'content') => (v === 'content' ? 'min-content' : px(v));
-  if (minWidth !== undefined) write('min-width', limit(minWidth));
+  const inWrap =
+    parent?.rules.flow === 'wrap' && !part.rules.pin && typeof minWidth === 'number' && minWidth > 0;
+  if (minWidth !== undefined) write('min-width', inWrap ? `min(${px(minWidth)}, 100%)` : limit(minWidth));
   if (maxWidth !== undefined) write('max-width', px(maxWidth));
   if (minHeight !== undefined) write('min-height', limit(minHeight));
   if (maxHeight !== undefined) write('max-height', px(maxHeight));
@@ -248,7 +250,7 @@ export function layoutCss(part: Part, parent: Part | undefined): Declarations {
     plainSize('height', ruleOf(rules, 'height'), write);
   } else if (rules.pin) pinRules(part, write);
   else flowChildRules(parent, part, write);
-  limits(part, write);
+  limits(part, parent, write);
   if (rules.clip) write('overflow', 'hidden');
   return found;
 }

@@ -44,7 +44,7 @@ export function nameOf(node: Node): string {
       : node.flow === 'column'
         ? 'stack'
         : 'group';
-  return inner ? `${clip(inner, WORDS_MAX)} ${kind}` : kind[0]?.toUpperCase() + kind.slice(1);
+  return inner ? `${clip(inner, WORDS_MAX)} ${kind}` : kind.charAt(0).toUpperCase() + kind.slice(1);
 }
 
 /** Gives every name once: a second one of the same gets a number. */

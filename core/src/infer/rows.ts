@@ -114,12 +114,14 @@ function splitLimits(children: readonly Node[], plan: Plan, inner: Rect): Rules[
     return undefined;
   if (typeof plan.gap !== 'number' || !plan.widths.some((w) => w.kind === 'fill')) return undefined;
   const larger = Math.max(a.width, b.width);
-  return plan.boxes.map((box): Rules => {
+  return plan.boxes.map((box, i): Rules => {
+    const picture = children[i] &&
+      isRigid(children[i]) && { height: { kind: 'ratio' as const, width: box.width, height: box.height } };
     const full = box.width > larger - 1.5;
     const min = Math.floor(
       full ? Math.min(box.width * SPLIT_SHRINK, SPLIT_KEEPS) : Math.min(box.width, SPLIT_SIDE),
     );
-    return { width: FILL, minWidth: min, ...(!full && { maxWidth: box.width }) };
+    return { width: FILL, minWidth: min, ...picture, ...(!full && { maxWidth: box.width }) };
   });
 }
 

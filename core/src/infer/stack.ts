@@ -100,14 +100,17 @@ export interface Priced {
   readonly cost: number;
 }
 
-/** How many gaps hold groups apart; a single thing at an end is no group. */
+/**
+ * How many gaps hold groups apart. Two ends are groups when each has several things; between three and more, a single
+ * one may stand for itself.
+ */
 function gapsApart(gaps: readonly number[], usual: number): number {
   const runs = [1];
   for (const gap of gaps) {
     if (gap > usual * APART_RATIO + APART_LEAST) runs.push(1);
     else runs[runs.length - 1] = (runs.at(-1) ?? 0) + 1;
   }
-  return runs.every((n) => n > 1) ? runs.length - 1 : 0;
+  return runs.length > 2 || runs.every((n) => n > 1) ? runs.length - 1 : 0;
 }
 
 /**

@@ -234,10 +234,14 @@ export class Engine {
     return { base, inner: base, min: base, max: base, grow: 0, shrink: 0 };
   }
 
-  #rowItem(child: Part, inner: number): FlexItem {
+  #rowItem(child: Part, inner: number, wraps: boolean): FlexItem {
     const width = ruleOf(child.rules, 'width');
     const floor = horizontalPadding(child.rules);
-    const limit = (auto: number) => Math.max(floor, this.#intrinsic.minWidth(child) ?? auto);
+    const least = this.#intrinsic.minWidth(child);
+    // In a wrap a min in px never asks for more than the whole line.
+    const own =
+      wraps && typeof child.rules.minWidth === 'number' ? Math.min(child.rules.minWidth, inner) : least;
+    const limit = (auto: number) => Math.max(floor, own ?? auto);
     const max = child.rules.maxWidth ?? Infinity;
     const plain = width.kind === 'fill' ? undefined : this.#plainWidth(child, width, inner);
     if (plain !== undefined) {
@@ -266,7 +270,7 @@ export class Engine {
     const innerHeight = height === undefined ? undefined : Math.max(0, height - verticalPadding(rules));
     const children = inFlow(part);
     const space = spacing(part, children);
-    const items = children.map((c) => this.#rowItem(c, inner));
+    const items = children.map((c) => this.#rowItem(c, inner, wraps));
     const lines = wraps ? breakIntoLines(items, space, inner) : [children.map((_, i) => i)];
     const crossGap = rules.crossGap ?? space.gap;
     const placed: Placed[] = [];

@@ -16,6 +16,7 @@ export class IntrinsicWidths {
   readonly #measurer: TextMeasurer;
   readonly #known = new WeakMap<Part, Intrinsic>();
   readonly #content = new WeakMap<Part, Intrinsic>();
+  readonly #unlimited = new WeakMap<Part, Part>();
 
   constructor(measurer: TextMeasurer) {
     this.#measurer = measurer;
@@ -41,6 +42,15 @@ export class IntrinsicWidths {
     };
     this.#known.set(part, result);
     return result;
+  }
+
+  /** A min of px in a wrap is capped by the line, which makes it count nothing here (CSS Sizing 3 §5.2.1). */
+  #inWrap(part: Part): Intrinsic {
+    const { minWidth, ...rules } = part.rules;
+    if (typeof minWidth !== 'number') return this.contribution(part);
+    let free = this.#unlimited.get(part);
+    if (!free) this.#unlimited.set(part, (free = { ...part, rules }));
+    return this.contribution(free);
   }
 
   /** The part's min width in px, `content` resolved. */
@@ -69,7 +79,8 @@ export class IntrinsicWidths {
     if (height?.kind === 'ratio' && part.kind !== 'container') return this.#ratio(part, height, padding);
     const children = inFlow(part);
     if (part.kind !== 'container' || children.length === 0) return { min: padding, max: padding };
-    const parts = children.map((c) => this.contribution(c));
+    const wraps = ruleOf(part.rules, 'flow') === 'wrap';
+    const parts = children.map((c) => (wraps ? this.#inWrap(c) : this.contribution(c)));
     const mins = parts.map((p) => p.min);
     const maxs = parts.map((p) => p.max);
     switch (ruleOf(part.rules, 'flow')) {

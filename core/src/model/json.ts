@@ -134,7 +134,7 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
     content: v.exactOptional(content),
     pattern: v.exactOptional(v.string()),
   }),
-) as v.GenericSchema<Part>;
+);
 
 /** The schema of a whole document. */
 export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
@@ -143,7 +143,7 @@ export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
   drawn: v.strictObject({ width: px, height: px }),
   snap: px,
   root: PartSchema,
-}) as unknown as v.GenericSchema<Structure>;
+});
 
 /** The schema of one step. */
 export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
@@ -153,14 +153,16 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   }),
   v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(200)) }),
   v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),
-]) as unknown as v.GenericSchema<Step>;
+]);
 
 /** Whether nested objects and arrays go deeper than `limit`; walks level by level, so that it cannot overflow. */
 export function isDeeperThan(value: unknown, limit: number): boolean {
   let level: unknown[] = [value];
   for (let depth = 0; level.length > 0; depth++) {
     if (depth > limit) return true;
-    level = level.flatMap((x) => (typeof x === 'object' && x !== null ? Object.values(x) : []));
+    level = level.flatMap((x) =>
+      typeof x === 'object' && x !== null ? Object.values(x as Record<string, unknown>) : [],
+    );
   }
   return false;
 }

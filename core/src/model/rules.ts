@@ -102,7 +102,7 @@ export const DEFAULT_RULES = {
 
 /** The part's rule, or its default where it has one. */
 export function ruleOf<K extends keyof typeof DEFAULT_RULES>(rules: Rules, name: K): NonNullable<Rules[K]> {
-  return (rules[name] ?? DEFAULT_RULES[name]) as NonNullable<Rules[K]>;
+  return rules[name] ?? DEFAULT_RULES[name];
 }
 
 /** Whether the flow's main axis is horizontal. */

@@ -29,12 +29,11 @@ const missing = (id: string): StepResult => ({
 });
 
 function withRules(part: Part, set: RuleChange): Part {
-  const next: Record<string, unknown> = { ...part.rules };
-  for (const [name, value] of Object.entries(set)) {
-    if (value === null || value === undefined) delete next[name];
-    else next[name] = value;
-  }
-  return { ...part, rules: next as Rules };
+  const entries: [string, unknown][] = Object.entries({ ...part.rules, ...set });
+  return {
+    ...part,
+    rules: Object.fromEntries(entries.filter(([, value]) => value !== null && value !== undefined)),
+  };
 }
 
 function settle(doc: Structure, root: Part): StepResult {

@@ -55,7 +55,7 @@ export class ShapedMeasurer implements TextMeasurer {
     let sum = 0;
     for (const [piece, font] of this.#pieces(text, latin, extended))
       sum += this.#advance(piece, font, style.size);
-    sum += style.letterSpacing * [...text].length;
+    sum += style.letterSpacing * Array.from(text).length;
     this.#widths.set(key, sum);
     return sum;
   }

@@ -23,7 +23,7 @@ const edges = fc.record({ top: px(0, 24), right: px(0, 24), bottom: px(0, 24), l
 
 /** Drops undefined values, which rules do not have. */
 const tidy = (rules: Record<string, unknown>): Rules =>
-  Object.fromEntries(Object.entries(rules).filter(([, v]) => v !== undefined)) as Rules;
+  Object.fromEntries(Object.entries(rules).filter(([, v]) => v !== undefined));
 
 const align = fc.constantFrom('start', 'centre', 'end', 'stretch', 'baseline');
 

@@ -26,13 +26,13 @@ export interface WorkbenchState {
   readonly undo: readonly Entry[];
   readonly redo: readonly Entry[];
   /** Applies an edit at once and saves it; tells whether it was taken. */
-  edit(label: string, step: Step): boolean;
-  undoEdit(): void;
-  redoEdit(): void;
-  select(id: string | undefined): void;
-  setFrameWidth(width: number): void;
-  setMode(mode: SheetMode): void;
-  refuse(reason: string): void;
+  readonly edit: (label: string, step: Step) => boolean;
+  readonly undoEdit: () => void;
+  readonly redoEdit: () => void;
+  readonly select: (id: string | undefined) => void;
+  readonly setFrameWidth: (width: number) => void;
+  readonly setMode: (mode: SheetMode) => void;
+  readonly refuse: (reason: string) => void;
 }
 
 export type WorkbenchStore = UseBoundStore<StoreApi<WorkbenchState>>;

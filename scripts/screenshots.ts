@@ -1,0 +1,49 @@
+/** Takes the pictures of the main views from the demo data, into docs/screenshots. */
+import { writeFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { By, Key, until, type WebDriver } from 'selenium-webdriver';
+import { openBrowser } from '../e2e/support/browser.js';
+import { serve } from '../server/src/main.js';
+import { startTemporaryPostgres } from './lib/postgres.mjs';
+
+const at = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
+const WAIT = 20_000;
+
+const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 800));
+
+async function picture(driver: WebDriver, name: string): Promise<void> {
+  await settle();
+  await writeFile(at(`docs/screenshots/${name}.png`), Buffer.from(await driver.takeScreenshot(), 'base64'));
+}
+
+const database = await startTemporaryPostgres();
+const server = await serve({
+  databaseUrl: database.url,
+  port: 0,
+  webRoot: at('web/dist'),
+  demo: at('demo'),
+  logLevel: 'error',
+});
+const driver = await openBrowser();
+try {
+  const see = (css: string) => driver.wait(until.elementLocated(By.css(css)), WAIT);
+  await driver.get(server.url);
+  await see('.silhouette rect');
+  await picture(driver, 'shelf');
+  await (await see('.folder')).click();
+  await see('.plate .silhouette rect');
+  await picture(driver, 'project');
+  await (await see('.plate')).click();
+  await see('[data-item]');
+  const row = await see('[data-row]:nth-of-type(24) [data-cell="gap"]');
+  await row.click();
+  await picture(driver, 'workbench');
+  const width = await see('input[aria-label="Type a frame width"]');
+  await width.click();
+  await width.sendKeys(Key.chord(Key.CONTROL, 'a'), '480', Key.ENTER);
+  await picture(driver, 'workbench-480');
+} finally {
+  await driver.quit();
+  await server.close();
+  await database.stop();
+}
