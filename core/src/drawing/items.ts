@@ -1,4 +1,5 @@
 import type { ArtContent, Paint, PictureContent, Rect, TextContent } from '../model/index.js';
+import type { CleanUpKind } from './cleanUp.js';
 
 interface ItemBase {
   readonly id: string;
@@ -40,6 +41,8 @@ export interface Note {
   readonly kind: 'left out' | 'cleaned up' | 'fell back' | 'not understood';
   readonly text: string;
   readonly items: readonly string[];
+  /** The clean-up that can be taken back. */
+  readonly cleanUp?: CleanUpKind;
 }
 
 /** A fixed-position picture of one screen. Items are in paint order: later ones lie on top. */

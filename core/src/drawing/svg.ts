@@ -3,7 +3,6 @@ import {
   fromDefinition,
   fromTransformAttribute,
   identity,
-  scale,
   translate,
   type Matrix,
 } from 'transformation-matrix';
@@ -16,6 +15,7 @@ import {
   type Rect,
   type Shadow,
 } from '../model/index.js';
+import type { CleanUpKind } from './cleanUp.js';
 import { normalColour } from './colour.js';
 import { DrawingError, type ArtItem, type Note, type PictureItem, type ShapeItem } from './items.js';
 import { outline, placedBox, scaleOf, type Outline } from './outline.js';
@@ -23,11 +23,13 @@ import { gradientFill, hrefOf, shadowOf, urlId } from './paintServers.js';
 import { fitOf, pictureContent } from './picture.js';
 import { cascade, length, StyleSheet, type Declarations } from './styles.js';
 import { textChunks, type Chunk } from './svgText.js';
+import { parseViewBox, viewBoxMatrix } from './viewBox.js';
 import { parseXml, textOf, type XmlElement } from './xml.js';
 
 /** A paragraph whose lines are not measured yet. */
 export interface RawText {
   readonly kind: 'text';
+  readonly leftOut?: CleanUpKind;
   readonly id: string;
   readonly groups: readonly string[];
   readonly chunks: readonly Chunk[];
@@ -36,13 +38,23 @@ export interface RawText {
 /** A drawn shape with its outline at hand, so that pieces of an icon can still be joined. */
 export interface RawShape {
   readonly kind: 'shape' | 'art';
+  readonly leftOut?: CleanUpKind;
+  /** The id of the icon that this is a piece of. */
+  readonly icon?: string;
   readonly named: boolean;
   readonly item: ShapeItem | ArtItem;
   readonly art: ArtPath;
 }
 
-export type RawItem =
-  RawText | RawShape | { readonly kind: 'picture'; readonly named: boolean; readonly item: PictureItem };
+/** A picture; `leftOut` says why an item is not to be shown. */
+export interface RawPicture {
+  readonly kind: 'picture';
+  readonly leftOut?: CleanUpKind;
+  readonly named: boolean;
+  readonly item: PictureItem;
+}
+
+export type RawItem = RawText | RawShape | RawPicture;
 
 /** What a file says before text is measured. */
 export interface RawDrawing {
@@ -59,6 +71,9 @@ export const MAX_BYTES = 20 * 1024 * 1024;
 const MAX_COPIES = 50_000;
 /** The largest side of a group that may be an icon. */
 const ICON_MAX = 64;
+
+/** An opacity that no eye sees. */
+const INVISIBLE = 0.004;
 
 const SHAPES = new Set(['rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon', 'path']);
 const SILENT = new Set([
@@ -86,6 +101,8 @@ interface State {
   readonly clip?: Rect;
   readonly shadow?: Shadow;
   readonly uses: readonly XmlElement[];
+  /** Why everything in here is not to be shown. */
+  readonly leftOut?: CleanUpKind;
 }
 
 class SvgReader {
@@ -99,20 +116,17 @@ class SvgReader {
 
   read(root: XmlElement): { width: number; height: number; notes: Note[] } {
     this.#index(root);
-    const view = (root.attributes['viewBox'] ?? '')
-      .trim()
-      .split(/[\s,]+/)
-      .map(Number);
-    const [vx = 0, vy = 0, vw = NaN, vh = NaN] = view;
-    const hasView = view.length === 4 && view.every(Number.isFinite) && vw > 0 && vh > 0;
-    const width = length(root.attributes['width'], hasView ? vw : 0) ?? (hasView ? vw : 0);
-    const height = length(root.attributes['height'], hasView ? vh : 0) ?? (hasView ? vh : 0);
+    const view = parseViewBox(root.attributes['viewBox']);
+    const width = length(root.attributes['width'], view?.[2]) ?? view?.[2] ?? 0;
+    const height = length(root.attributes['height'], view?.[3]) ?? view?.[3] ?? 0;
     if (!(width > 0 && height > 0))
       throw new DrawingError(
         'The drawing has no size: give its svg element a width and a height, or a viewBox.',
       );
     this.#size = { width, height };
-    const matrix = hasView ? compose(scale(width / vw, height / vh), translate(-vx, -vy)) : identity();
+    const matrix = view
+      ? viewBoxMatrix(view, width, height, root.attributes['preserveAspectRatio'])
+      : identity();
     const style = cascade({}, this.#sheet.own(root));
     const state: State = { matrix, style, opacity: 1, groups: [], uses: [] };
     for (const child of root.children) if (typeof child !== 'string') this.#element(child, state);
@@ -149,21 +163,18 @@ class SvgReader {
   #element(el: XmlElement, parent: State): void {
     if (SILENT.has(el.name)) return;
     const style = cascade(parent.style, this.#sheet.own(el));
-    if (style['display'] === 'none') {
-      this.#note('left out', 'Hidden elements were left out.', el.attributes['id']);
-      return;
-    }
-    const state = this.#enter(el, parent, style);
-    if (state.opacity <= 0.004) {
-      this.#note('left out', 'Elements that are wholly transparent were left out.', el.attributes['id']);
-      return;
-    }
+    const entered = this.#enter(el, parent, style);
+    const why =
+      entered.leftOut ??
+      (style['display'] === 'none' ? 'hidden' : entered.opacity <= INVISIBLE ? 'transparent' : undefined);
+    const state = why ? { ...entered, leftOut: why, opacity: entered.opacity || 1 } : entered;
     if (SHAPES.has(el.name)) this.#shape(el, state);
     else if (el.name === 'text') this.#text(el, state);
     else if (el.name === 'image') this.#image(el, state);
     else if (el.name === 'use') this.#use(el, state);
-    else if (el.name === 'g' || el.name === 'a' || el.name === 'svg' || el.name === 'switch')
-      this.#group(el, state);
+    else if (el.name === 'g' || el.name === 'a') this.#group(el, state);
+    else if (el.name === 'svg') this.#viewport(el, el, state);
+    else if (el.name === 'switch') this.#switch(el, state);
     else
       this.#note('not understood', `The element “${el.name.slice(0, 40)}” is not read.`, el.attributes['id']);
   }
@@ -191,7 +202,7 @@ class SvgReader {
       this.#note('not understood', 'A mask was passed over: what it hides is shown.', el.attributes['id']);
     const filter = this.#byId.get(urlId(style['filter']) ?? '');
     const shadow = (filter && shadowOf(filter)) ?? parent.shadow;
-    const clip = clipped ?? parent.clip;
+    const clip = clipped && parent.clip ? intersect(clipped, parent.clip) : (clipped ?? parent.clip);
     return {
       matrix,
       style,
@@ -200,6 +211,7 @@ class SvgReader {
       uses: parent.uses,
       ...(clip && { clip }),
       ...(shadow && { shadow }),
+      ...(parent.leftOut && { leftOut: parent.leftOut }),
     };
   }
 
@@ -236,24 +248,44 @@ class SvgReader {
     const pieces = this.items.slice(first);
     if (pieces.length < 2 || !pieces.every((p): p is RawShape => p.kind === 'shape' || p.kind === 'art'))
       return;
-    if (pieces.some((p) => p.named)) return;
+    if (pieces.some((p) => p.named || p.icon !== undefined || p.leftOut)) return;
     const box = union(pieces.map((p) => p.item.box));
     const small = Math.max(box.width, box.height) <= ICON_MAX;
     const backdrop = pieces[0]?.kind === 'shape' && pieces[0].item.paint.fill !== undefined;
     if (!small && (group.attributes['id'] === undefined || backdrop)) return;
     if (group.attributes['id'] === undefined && !pieces.some((p) => p.kind === 'art')) return;
-    const id = group.attributes['id'] === undefined ? (pieces[0]?.item.id ?? '') : this.#id(group);
-    const groups = pieces[0]?.item.groups.filter((g) => g !== group.attributes['id']) ?? [];
-    const item: ArtItem = {
-      kind: 'art',
-      id,
-      box,
-      groups,
-      paint: {},
-      content: { kind: 'art', view: [box.x, box.y, box.width, box.height], paths: pieces.map((p) => p.art) },
+    const icon = group.attributes['id'] === undefined ? (pieces[0]?.item.id ?? '') : this.#id(group);
+    this.items.splice(first, pieces.length, ...pieces.map((p) => ({ ...p, icon })));
+  }
+
+  /** The first child that this program can show (SVG 2 §5.6); its conditions are taken to be for another one. */
+  #switch(el: XmlElement, state: State): void {
+    const children = el.children.filter((c) => typeof c !== 'string');
+    const chosen = children.find(
+      (c) => c.attributes['requiredExtensions'] === undefined && c.name !== 'foreignObject',
+    );
+    if (chosen) this.#element(chosen, state);
+  }
+
+  /** A nested svg or a symbol: its viewBox is fitted into its viewport, which clips it. */
+  #viewport(el: XmlElement, content: XmlElement, state: State): void {
+    const view = parseViewBox(content.attributes['viewBox']);
+    const size = (name: 'width' | 'height', of: number, own: number) =>
+      length(el.attributes[name] ?? content.attributes[name], of) ?? own;
+    const width = size('width', this.#size.width, view?.[2] ?? this.#size.width);
+    const height = size('height', this.#size.height, view?.[3] ?? this.#size.height);
+    if (width <= 0 || height <= 0) return;
+    const fitted = view
+      ? viewBoxMatrix(view, width, height, content.attributes['preserveAspectRatio'])
+      : identity();
+    const clip = placedBox({ x: 0, y: 0, width, height }, state.matrix);
+    const inside: State = {
+      ...state,
+      matrix: compose(state.matrix, fitted),
+      clip: state.clip ? intersect(clip, state.clip) : clip,
     };
-    this.items.splice(first, pieces.length, { kind: 'art', named: true, item, art: { d: '' } });
-    this.#note('cleaned up', 'Path fragments were put together to icons.', id);
+    const name = content.name === 'symbol' ? {} : content.attributes;
+    this.#group({ ...content, name: 'g', attributes: name }, inside);
   }
 
   #use(el: XmlElement, state: State): void {
@@ -272,40 +304,34 @@ class SvgReader {
     }
     const inside: State = { ...state, uses: [...state.uses, target] };
     const first = this.items.length;
-    if (target.name === 'symbol' || target.name === 'svg') this.#symbol(el, target, inside);
+    if (target.name === 'symbol' || target.name === 'svg')
+      this.#viewport(el, target, { ...inside, style: cascade(inside.style, this.#sheet.own(target)) });
     else this.#element(target, inside);
     this.#joinIcon(el, first);
-    const only = this.items.length === first + 1 ? this.items[first] : undefined;
-    // A copy is named by the element that uses it; the same name twice would say that both are one item.
-    if (
-      only &&
-      only.kind !== 'text' &&
-      el.attributes['id'] !== undefined &&
-      only.item.id !== el.attributes['id']
-    )
-      this.items[first] = { ...only, named: true, item: { ...only.item, id: this.#id(el) } } as RawItem;
+    this.#nameCopy(el, first);
   }
 
-  #symbol(use: XmlElement, symbol: XmlElement, state: State): void {
-    const view = (symbol.attributes['viewBox'] ?? '')
-      .trim()
-      .split(/[\s,]+/)
-      .map(Number);
-    const [vx = 0, vy = 0, vw = 0, vh = 0] = view;
-    const w = length(use.attributes['width'] ?? symbol.attributes['width'], vw) ?? vw;
-    const h = length(use.attributes['height'] ?? symbol.attributes['height'], vh) ?? vh;
-    // preserveAspectRatio's default: scaled evenly and centred (SVG 2 §8.6).
-    const k = vw > 0 && vh > 0 ? Math.min(w / vw, h / vh) : 1;
-    const matrix = compose(
-      state.matrix,
-      translate((w - vw * k) / 2, (h - vh * k) / 2),
-      scale(k || 1),
-      translate(-vx, -vy),
-    );
-    this.#group(
-      { ...symbol, name: 'g', attributes: {} },
-      { ...state, matrix, style: cascade(state.style, this.#sheet.own(symbol)) },
-    );
+  /** A copy is named by the element that uses it: the same name twice would say that both are one item. */
+  #nameCopy(use: XmlElement, first: number): void {
+    if (use.attributes['id'] === undefined) return;
+    const copied = this.items.slice(first);
+    const [only] = copied;
+    const icon = only && 'icon' in only ? only.icon : undefined;
+    if (
+      icon !== undefined &&
+      icon !== use.attributes['id'] &&
+      copied.every((c) => 'icon' in c && c.icon === icon)
+    ) {
+      const id = this.#id(use);
+      this.items.splice(first, copied.length, ...copied.map((c) => ({ ...c, icon: id })));
+    } else if (
+      copied.length === 1 &&
+      only &&
+      only.kind !== 'text' &&
+      icon === undefined &&
+      only.item.id !== use.attributes['id']
+    )
+      this.items[first] = { ...only, named: true, item: { ...only.item, id: this.#id(use) } } as RawItem;
   }
 
   #paintColour(value: string | undefined, style: Declarations, opacity: number): string | undefined {
@@ -331,10 +357,6 @@ class SvgReader {
 
   #shape(el: XmlElement, state: State): void {
     const { style } = state;
-    if (style['visibility'] === 'hidden') {
-      this.#note('left out', 'Hidden elements were left out.', el.attributes['id']);
-      return;
-    }
     const pattern = this.#byId.get(urlId(style['fill']) ?? '');
     if (pattern?.name === 'pattern' && this.#patternPicture(el, pattern, state)) return;
     const line = this.#outline(el, state.matrix);
@@ -342,12 +364,11 @@ class SvgReader {
     const fill = line.plain?.kind === 'line' ? undefined : this.#fill(style);
     const stroke = this.#paintColour(style['stroke'], style, length(style['stroke-opacity'], 1) ?? 1);
     const strokeWidth = stroke ? (length(style['stroke-width'], 0) ?? 1) * scaleOf(state.matrix) : 0;
-    if (!fill && !(stroke && strokeWidth > 0)) {
-      this.#note('left out', 'Shapes without any paint were left out.', el.attributes['id']);
-      return;
-    }
-    const box = strokedBox(line, strokeWidth);
-    if (this.#outside(box, state, el)) return;
+    const unpainted = !fill && !(stroke && strokeWidth > 0);
+    const whole = strokedBox(line, strokeWidth);
+    const box =
+      line.plain && state.clip && !this.#outside(whole, state) ? intersect(whole, state.clip) : whole;
+    const leftOut = this.#leftOut(box, state) ?? (unpainted ? 'unpainted' : undefined);
     const solid = fill?.kind === 'solid' ? fill.colour : fill?.stops[0]?.colour;
     const art: ArtPath = {
       d: line.d,
@@ -365,6 +386,7 @@ class SvgReader {
       const paint = plainPaint(line.plain, fill, stroke, strokeWidth, style, state.opacity);
       this.items.push({
         kind: 'shape',
+        ...(leftOut && { leftOut }),
         named,
         item: { ...base, kind: 'shape', paint: { ...paint, ...shadow } },
         art,
@@ -384,14 +406,18 @@ class SvgReader {
     }
   }
 
-  #outside(box: Rect, state: State, el: XmlElement): boolean {
+  #outside(box: Rect, state: State): boolean {
     const frame = { x: 0, y: 0, ...this.#size };
-    const seen = [frame, ...(state.clip ? [state.clip] : [])].every((r) =>
+    return ![frame, ...(state.clip ? [state.clip] : [])].every((r) =>
       overlap(box, r).every((n) => n > -0.01),
     );
-    if (!seen)
-      this.#note('left out', 'Elements outside the frame or their clip were left out.', el.attributes['id']);
-    return !seen;
+  }
+
+  /** Why an item at this place is not to be shown. */
+  #leftOut(box: Rect, state: State): CleanUpKind | undefined {
+    if (state.leftOut) return state.leftOut;
+    if (state.style['visibility'] === 'hidden' || state.style['visibility'] === 'collapse') return 'hidden';
+    return this.#outside(box, state) ? 'off the frame' : undefined;
   }
 
   #picture(
@@ -402,7 +428,7 @@ class SvgReader {
     radius: Paint['radius'],
     state: State,
   ): void {
-    if (this.#outside(box, state, el)) return;
+    const leftOut = this.#leftOut(box, state);
     const { content, kept } = pictureContent(href, fitOf(preserve));
     const id = this.#id(el);
     if (!kept)
@@ -419,6 +445,7 @@ class SvgReader {
     const named = el.attributes['id'] !== undefined;
     this.items.push({
       kind: 'picture',
+      ...(leftOut && { leftOut }),
       named,
       item: { kind: 'picture', id, box, groups: state.groups, paint, content },
     });
@@ -456,10 +483,10 @@ class SvgReader {
   }
 
   #text(el: XmlElement, state: State): void {
-    if (state.style['visibility'] === 'hidden') return;
     const chunks = textChunks(
       el,
-      { ...state.style, opacity: String(state.opacity) },
+      // What is hidden is read too, so that leaving it out can be taken back.
+      { ...state.style, opacity: String(state.opacity), visibility: 'visible', display: 'inline' },
       this.#sheet,
       state.matrix,
     );
@@ -467,7 +494,16 @@ class SvgReader {
       this.#note('left out', 'Empty texts were left out.', el.attributes['id']);
       return;
     }
-    this.items.push({ kind: 'text', id: this.#id(el), groups: state.groups, chunks });
+    const [first] = chunks;
+    const at: Rect = { x: first?.x ?? 0, y: first?.y ?? 0, width: 0, height: 0 };
+    const leftOut = this.#leftOut(at, state);
+    this.items.push({
+      kind: 'text',
+      id: this.#id(el),
+      groups: state.groups,
+      chunks,
+      ...(leftOut && { leftOut }),
+    });
   }
 }
 

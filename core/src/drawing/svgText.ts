@@ -10,6 +10,10 @@ export interface Chunk {
   readonly x: number;
   readonly y: number;
   readonly anchor: 'start' | 'middle' | 'end';
+  /** Set where the file gives no x: the chunk goes on this many px after the end of the one before. */
+  readonly after?: number;
+  /** The width that the file wants the chunk to have (`textLength`), px. */
+  readonly wanted?: number;
   readonly runs: { text: string; style: TextStyle }[];
 }
 
@@ -31,8 +35,11 @@ function textStyle(p: Declarations, scale: number): TextStyle {
   };
 }
 
-const firstNumber = (text: string | undefined, fontSize: number): number | undefined =>
-  length(text?.trim().split(/[\s,]+/)[0], 0, fontSize);
+const numberList = (text: string | undefined, fontSize: number): number[] =>
+  (text ?? '')
+    .trim()
+    .split(/[\s,]+/)
+    .flatMap((n) => length(n, 0, fontSize) ?? []);
 
 /**
  * The chunks of a `text` element in file order. A new chunk starts wherever an absolute position is given
@@ -48,16 +55,18 @@ export function textChunks(
   const scale = scaleOf(matrix);
   let [x, y] = [0, 0];
   let fresh = true;
+  /** Whether an x was given for the next chunk, perhaps by an element around it. */
+  let placed = false;
   const visit = (el: XmlElement, parent: Declarations): void => {
     const style = el === text ? inherited : cascade(parent, sheet.own(el));
     if (style['display'] === 'none' || style['visibility'] === 'hidden') return;
     const size = length(style['font-size'], 16) ?? 16;
-    const [ax, ay] = [firstNumber(el.attributes['x'], size), firstNumber(el.attributes['y'], size)];
-    const [dx, dy] = [
-      firstNumber(el.attributes['dx'], size) ?? 0,
-      firstNumber(el.attributes['dy'], size) ?? 0,
-    ];
+    const list = (name: string) => numberList(el.attributes[name], size);
+    const xs = list('x');
+    const [[ax], [ay], [dx = 0], [dy = 0]] = [xs, list('y'), list('dx'), list('dy')];
     if (ax !== undefined || ay !== undefined || dy !== 0) fresh = true;
+    const wanted = numberList(el.attributes['textLength'], size)[0];
+    if (ax !== undefined) placed = true;
     x = (ax ?? x) + dx;
     y = (ay ?? y) + dy;
     const keep = (el.attributes['xml:space'] ?? el.attributes['space'] ?? style['xml:space']) === 'preserve';
@@ -70,16 +79,25 @@ export function textChunks(
         ? child.replace(/[\n\r\t]/g, ' ')
         : child.replace(/[\n\r]+\s*/g, ' ').replace(/\s+/g, ' ');
       if (words.trim() === '' && (fresh || words === '')) continue;
-      if (fresh) {
-        const anchor = style['text-anchor'];
+      const run = (value: string) => ({ text: value, style: textStyle(style, scale) });
+      const anchor = style['text-anchor'];
+      const start = (at: number, value: string) =>
         chunks.push({
-          ...applyToPoint(matrix, { x, y }),
+          ...applyToPoint(matrix, { x: at, y }),
           anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
-          runs: [],
+          ...(!placed && chunks.length > 0 && { after: dx * scale }),
+          ...(wanted !== undefined && { wanted: wanted * scale }),
+          runs: [run(value)],
         });
-        fresh = false;
-      }
-      chunks.at(-1)?.runs.push({ text: words, style: textStyle(style, scale) });
+      if (xs.length > 1 && fresh) {
+        // One position a letter: each starts a chunk, the rest follows the last.
+        const letters = Array.from(words.trim());
+        letters.slice(0, xs.length).forEach((letter, i) => start(xs[i] ?? x, letter));
+        const rest = letters.slice(xs.length).join('');
+        if (rest !== '') chunks.at(-1)?.runs.push(run(rest));
+      } else if (fresh) start(x, words);
+      else chunks.at(-1)?.runs.push(run(words));
+      [fresh, placed] = [false, false];
     }
   };
   visit(text, inherited);

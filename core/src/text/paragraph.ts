@@ -37,8 +37,24 @@ function slice(content: TextContent, from: number, to: number): TextRun[] {
   return runs;
 }
 
+const SOFT_HYPHEN = '\u00AD';
+
+/** The runs of a line as they are shown: soft hyphens only where the line ends at one, as a hyphen. */
+function shownRuns(content: TextContent, text: string, from: number, to: number): TextRun[] {
+  const runs = slice(content, from, to);
+  if (!text.includes(SOFT_HYPHEN)) return runs;
+  const ends = text[to - 1] === SOFT_HYPHEN && to < text.length;
+  return runs.map((run, i) => ({
+    ...run,
+    text: run.text.replaceAll(SOFT_HYPHEN, '') + (ends && i === runs.length - 1 ? '-' : ''),
+  }));
+}
+
 function widthOf(content: TextContent, from: number, to: number, m: TextMeasurer): number {
-  return slice(content, from, to).reduce((sum, run) => sum + snapped(m.width(run.text, run.style)), 0);
+  return shownRuns(content, plainText(content), from, to).reduce(
+    (sum, run) => sum + snapped(m.width(run.text, run.style)),
+    0,
+  );
 }
 
 const trimmedEnd = (text: string, from: number, to: number): number => {
@@ -86,7 +102,7 @@ export function breakLines(content: TextContent, width: number, m: TextMeasurer)
   const { text, ends, required, maxContent } = prepare(content, m);
   const line = (from: number, to: number): Line => {
     const end = trimmedEnd(text, from, to);
-    return { runs: slice(content, from, end), width: widthOf(content, from, end, m) };
+    return { runs: shownRuns(content, text, from, end), width: widthOf(content, from, end, m) };
   };
   if (required.size === 0 && maxContent <= width + FITS_WITHIN) return [line(0, text.length)];
   const lines: Line[] = [];
