@@ -1,6 +1,7 @@
 import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { DrawingDecisions } from '@tinfold/core/drawing';
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
-import { Screen, StepRow } from './db/models.js';
+import { DrawingRow, Screen, StepRow } from './db/models.js';
 import { notFound, Problem } from './problem.js';
 
 /** After this many revisions a new snapshot is kept, so that opening a screen stays quick. */
@@ -84,15 +85,27 @@ export async function writeSteps(
   });
 }
 
-/** Puts a newly read structure in place on top of `revision`. */
+/** Puts a newly read structure in place on top of `revision`, with the decisions about its drawing that it was read by. */
 export async function writeStructure(
   sequelize: Sequelize,
   id: string,
-  input: { readonly revision: number; readonly structure: Structure },
+  input: {
+    readonly revision: number;
+    readonly structure: Structure;
+    readonly decisions?: { readonly drawing: string; readonly value: DrawingDecisions };
+  },
 ): Promise<number> {
   return sequelize.transaction(async (transaction) => {
     const screen = await lock(id, transaction);
     await refuseLate(screen, input.revision, transaction);
+    if (input.decisions) {
+      const { drawing, value } = input.decisions;
+      const [found] = await DrawingRow.update(
+        { decisions: value },
+        { where: { id: drawing, screenId: id }, transaction },
+      );
+      if (found === 0) throw notFound('drawing');
+    }
     const revision = screen.snapshot ? screen.revision + 1 : screen.revision;
     await screen.update({ snapshot: input.structure, snapshotRevision: revision, revision }, { transaction });
     return revision;

@@ -66,7 +66,10 @@ describe('the API on a real PostgreSQL', () => {
   test('migrations run once, also when two servers start together', async () => {
     await Promise.all([migrate(sequelize), migrate(sequelize)]);
     const [rows] = await sequelize.query('SELECT name FROM migrations');
-    expect(rows).toEqual([{ name: '001-projects-screens-drawings-steps' }]);
+    expect(rows).toEqual([
+      { name: '001-projects-screens-drawings-steps' },
+      { name: '002-decisions-about-drawings' },
+    ]);
   });
 
   test('a project is listed with its screens', async () => {
@@ -148,6 +151,22 @@ describe('the API on a real PostgreSQL', () => {
     });
     expect(await open(id)).toMatchObject({ revision: 2, structure });
     expect((await write(id, 2, gapStep(5))).body).toEqual({ revision: 3 });
+  });
+
+  test('decisions about a drawing are kept with the structure that was read by them', async () => {
+    const id = await newScreen();
+    const { drawings } = (await agent.get(`/api/screens/${id}`)).body as { drawings: { id: string }[] };
+    const value = { keepKinds: ['hidden'], keep: [], ignore: ['Notice box'] };
+    const put = (drawing: string) =>
+      agent
+        .put(`/api/screens/${id}/structure`)
+        .send({ revision: 0, structure, decisions: { drawing, value } });
+    expect((await put(NOWHERE)).status).toBe(404);
+    expect((await put(drawings[0]?.id ?? '')).body).toEqual({ revision: 1 });
+    expect((await agent.get(`/api/screens/${id}`)).body).toMatchObject({
+      revision: 1,
+      drawings: [{ decisions: value }],
+    });
   });
 
   test.each<[string, () => supertest.Test, number, RegExp]>([

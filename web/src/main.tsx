@@ -7,6 +7,7 @@ import '@fontsource/spline-sans-mono/latin-400.css';
 import '@fontsource/spline-sans-mono/latin-500.css';
 import './look/look.css';
 import './workbench/workbench.css';
+import './drawing/drawing.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ConfigProvider } from 'antd';
 import { StrictMode } from 'react';
@@ -15,6 +16,7 @@ import { BrowserRouter, Route, Routes } from 'react-router';
 import { ApiError } from './api/client';
 import { Trouble } from './look/States';
 import { theme } from './look/theme';
+import { DrawingPage } from './drawing/DrawingPage';
 import { ProjectPage } from './shelf/ProjectPage';
 import { Shelf } from './shelf/Shelf';
 import { WorkbenchPage } from './workbench/Workbench';
@@ -41,6 +43,7 @@ createRoot(root).render(
             <Route path="/" element={<Shelf />} />
             <Route path="/projects/:projectId" element={<ProjectPage />} />
             <Route path="/screens/:screenId" element={<WorkbenchPage />} />
+            <Route path="/screens/:screenId/drawing" element={<DrawingPage />} />
             <Route
               path="*"
               element={<Trouble message="There is no page at this address: go back to the shelf." />}

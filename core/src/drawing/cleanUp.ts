@@ -2,9 +2,17 @@ import { overlap, union } from '../model/index.js';
 import type { ArtItem, Note } from './items.js';
 import type { RawDrawing, RawItem, RawShape } from './svg.js';
 
+export const CLEAN_UP_KINDS = [
+  'hidden',
+  'transparent',
+  'unpainted',
+  'off the frame',
+  'icon',
+  'double',
+  'words',
+] as const;
 /** Something that importing does to make a drawing cleaner, and that can be taken back. */
-export type CleanUpKind =
-  'hidden' | 'transparent' | 'unpainted' | 'off the frame' | 'icon' | 'double' | 'words';
+export type CleanUpKind = (typeof CLEAN_UP_KINDS)[number];
 
 /** What the designer has decided about the items of a drawing. */
 export interface DrawingDecisions {

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { check, isDeeperThan, MAX_DEPTH, StepSchema, StructureSchema } from '@tinfold/core/model';
+import { CLEAN_UP_KINDS } from '@tinfold/core/drawing';
 import { DrawingRow, Project, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { openScreen, writeSteps, writeStructure } from '../structures.js';
@@ -24,7 +25,17 @@ const NewSteps = v.strictObject({
   label: v.pipe(v.string(), v.maxLength(200)),
   steps: v.pipe(v.array(StepSchema), v.minLength(1), v.maxLength(500)),
 });
-const NewStructure = v.strictObject({ revision: Revision, structure: StructureSchema });
+const Ids = v.pipe(v.array(v.pipe(v.string(), v.maxLength(200))), v.maxLength(20_000));
+const Decisions = v.strictObject({
+  keepKinds: v.pipe(v.array(v.picklist(CLEAN_UP_KINDS)), v.maxLength(20)),
+  keep: Ids,
+  ignore: Ids,
+});
+const NewStructure = v.strictObject({
+  revision: Revision,
+  structure: StructureSchema,
+  decisions: v.exactOptional(v.strictObject({ drawing: v.pipe(v.string(), v.uuid()), value: Decisions })),
+});
 
 /** A structure from outside has to be one that can stand. */
 function sound<T extends { structure: v.InferOutput<typeof StructureSchema> }>(input: T): T {
@@ -136,7 +147,14 @@ export function apiRoutes(sequelize: Sequelize): Router {
       project: { id: screen.projectId, name: project?.name ?? '' },
       revision: screen.revision,
       structure,
-      drawings: drawings.map(({ id, name, width, height, source }) => ({ id, name, width, height, source })),
+      drawings: drawings.map(({ id, name, width, height, source, decisions }) => ({
+        id,
+        name,
+        width,
+        height,
+        source,
+        decisions,
+      })),
     });
   });
 

@@ -46,6 +46,10 @@ const MIGRATIONS: readonly Migration[] = [
         PRIMARY KEY (screen_id, revision)
       );`,
   },
+  {
+    name: '002-decisions-about-drawings',
+    sql: `ALTER TABLE drawings ADD COLUMN decisions json;`,
+  },
 ];
 
 /** Brings the database to the newest form. Several servers may start at once: a lock lets one do it. */

@@ -6,6 +6,7 @@ import {
   type InferAttributes,
   type InferCreationAttributes,
 } from 'sequelize';
+import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Step, Structure } from '@tinfold/core/model';
 
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
@@ -33,6 +34,8 @@ export class DrawingRow extends Model<InferAttributes<DrawingRow>, InferCreation
   declare height: number;
   /** The file as it came. */
   declare source: string;
+  /** What the designer has decided about its items; null while nothing. */
+  declare decisions: CreationOptional<DrawingDecisions | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -77,6 +80,7 @@ export function connect(databaseUrl: string): Sequelize {
       width: DataTypes.DOUBLE,
       height: DataTypes.DOUBLE,
       source: DataTypes.TEXT,
+      decisions: DataTypes.JSON,
       createdAt: created,
     },
     { sequelize, tableName: 'drawings' },

@@ -1,3 +1,4 @@
+import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Step, Structure } from '@tinfold/core/model';
 
 /** An answer of the server that is an error; `message` is a sentence for the user. */
@@ -69,7 +70,10 @@ export interface ScreenDetail {
   readonly project: { readonly id: string; readonly name: string };
   readonly revision: number;
   readonly structure: Structure | null;
-  readonly drawings: readonly (ScreenSummary['drawings'][number] & { readonly source: string })[];
+  readonly drawings: readonly (ScreenSummary['drawings'][number] & {
+    readonly source: string;
+    readonly decisions: DrawingDecisions | null;
+  })[];
 }
 
 export interface NewScreen {
@@ -102,6 +106,18 @@ export const api = {
     call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
   screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),
   deleteScreen: (id: string) => call<undefined>('DELETE', `/screens/${id}`),
+  writeStructure: (
+    id: string,
+    revision: number,
+    structure: Structure,
+    drawing: string,
+    value: DrawingDecisions,
+  ) =>
+    call<{ revision: number }>('PUT', `/screens/${id}/structure`, {
+      revision,
+      structure,
+      decisions: { drawing, value },
+    }),
   writeSteps: (id: string, revision: number, label: string, steps: readonly Step[]) =>
     call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, label, steps }),
 };

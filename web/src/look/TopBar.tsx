@@ -17,14 +17,14 @@ export function Mark() {
   );
 }
 
-/** The bar across the top of every page: where one is, and what the page adds. */
-export function TopBar({
-  path,
-  children,
-}: {
+interface TopBarProps {
   readonly path: readonly Crumb[];
+  readonly stages?: ReactNode;
   readonly children?: ReactNode;
-}) {
+}
+
+/** The bar across the top of every page: where one is, and what the page adds. */
+export function TopBar({ path, stages, children }: TopBarProps) {
   return (
     <header className="top-bar">
       <Link to="/" className="brand">
@@ -42,6 +42,7 @@ export function TopBar({
           </span>
         ))}
       </nav>
+      {stages}
       <div className="top-bar-end">{children}</div>
     </header>
   );

@@ -1,5 +1,5 @@
 import { proxy, wrap } from 'comlink';
-import type { Drawing } from '@tinfold/core/drawing';
+import type { Drawing, DrawingDecisions } from '@tinfold/core/drawing';
 import type { Progress } from '@tinfold/core/infer';
 import type { ReadingWorker, ReadResult } from './reading.worker';
 
@@ -32,9 +32,10 @@ function startJob<T>(work: (worker: ReturnType<typeof wrap<ReadingWorker>>) => P
 export const startReading = (
   source: string,
   name: string,
+  decisions: DrawingDecisions,
   onProgress: (p: Progress) => void,
 ): Job<ReadResult> =>
-  startJob((worker) => worker.read(source, name, proxy(onProgress)) as Promise<ReadResult>);
+  startJob((worker) => worker.read(source, name, decisions, proxy(onProgress)) as Promise<ReadResult>);
 
-export const openDrawing = (source: string, name: string): Job<Drawing> =>
-  startJob((worker) => worker.open(source, name));
+export const openDrawing = (source: string, name: string, decisions: DrawingDecisions): Job<Drawing> =>
+  startJob((worker) => worker.open(source, name, decisions));

@@ -1,23 +1,15 @@
 import { Button } from 'antd';
 import { useRef, useState, type DragEvent } from 'react';
-import type { Progress } from '@tinfold/core/infer';
+import { NO_DECISIONS } from '@tinfold/core/drawing';
 import { api } from '../api/client';
 import { Cancelled, startReading, type Job } from '../reading/reader';
+import { STAGES } from '../reading/stages';
 import type { ReadResult } from '../reading/reading.worker';
 
 interface ImportDropProps {
   readonly projectId: string;
   readonly onDone: (screenId: string) => void;
 }
-
-const STAGES: Readonly<Record<Progress['stage'] | 'opening' | 'saving', string>> = {
-  opening: 'Reading the file',
-  containing: 'Finding what holds what',
-  grouping: 'Grouping into rows and columns',
-  sizing: 'Working out sizes',
-  checking: 'Comparing with the drawing',
-  saving: 'Saving',
-};
 
 const MAX_BYTES = 20 * 1024 * 1024;
 
@@ -50,7 +42,7 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
     try {
       const source = await file.text();
       const name = file.name.replace(/\.svg$/i, '');
-      job.current = startReading(source, name, ({ stage, done }) => {
+      job.current = startReading(source, name, NO_DECISIONS, ({ stage, done }) => {
         setState({ kind: 'busy', file: file.name, stage, done });
       });
       const result = await job.current.result;

@@ -1,5 +1,5 @@
 import { Segmented } from 'antd';
-import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useMemo, type PointerEvent, type ReactNode } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
@@ -7,6 +7,7 @@ import { contains, findPart, walk, type Part, type Rect } from '@tinfold/core/mo
 import type { TextMeasurer } from '@tinfold/core/text';
 import { SelectionMarks } from './Overlay';
 import { DrawingPaint, ReflowPaint } from './Paint';
+import { useRoom } from './room';
 import type { SheetMode } from './store';
 
 const MODES: { value: SheetMode; label: string }[] = [
@@ -31,23 +32,6 @@ interface SheetsProps {
   readonly mode: SheetMode;
   readonly onSelect: (id: string | undefined) => void;
   readonly onMode: (mode: SheetMode) => void;
-}
-
-function useRoom(): [React.RefObject<HTMLDivElement | null>, { width: number; height: number }] {
-  const ref = useRef<HTMLDivElement>(null);
-  const [room, setRoom] = useState({ width: 640, height: 480 });
-  useLayoutEffect(() => {
-    const element = ref.current;
-    if (!element) return undefined;
-    const observer = new ResizeObserver(() => {
-      setRoom({ width: element.clientWidth, height: element.clientHeight });
-    });
-    observer.observe(element);
-    return () => {
-      observer.disconnect();
-    };
-  }, []);
-  return [ref, room];
 }
 
 /** The innermost part at a point; a later one lies on top. */

@@ -2,7 +2,7 @@ import { Button, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
-import { facesOfRuns, type Drawing } from '@tinfold/core/drawing';
+import { facesOfRuns, NO_DECISIONS, type Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
 import { walk, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
@@ -10,6 +10,7 @@ import { api, type ScreenDetail } from '../api/client';
 import { loadMeasurer } from '../reading/fonts';
 import { openDrawing } from '../reading/reader';
 import { Waiting, Trouble } from '../look/States';
+import { Stages } from '../look/Stages';
 import { TopBar } from '../look/TopBar';
 import { nextEvent } from './events';
 import { PartsList } from './PartsList';
@@ -35,7 +36,7 @@ async function open(id: string): Promise<Opened> {
   const [source] = screen.drawings;
   const [measurer, drawing] = await Promise.all([
     loadMeasurer(facesOfStructure(structure)),
-    source && openDrawing(source.source, source.name).result,
+    source && openDrawing(source.source, source.name, source.decisions ?? NO_DECISIONS).result,
   ]);
   return { screen, structure, drawing, measurer };
 }
@@ -90,6 +91,7 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
     <div className="page workbench" onKeyDown={keys}>
       <TopBar
         path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
+        stages={<Stages screenId={screen.id} now="structure" />}
       >
         <Tooltip title={undo.at(-1) ? `Undo ${undo.at(-1)?.label ?? ''}` : 'Nothing to undo'}>
           <Button

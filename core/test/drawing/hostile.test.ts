@@ -1,0 +1,94 @@
+import { describe, expect, test } from 'vitest';
+import { DrawingError, measureDrawing, readSvg } from '@tinfold/core/drawing';
+import { exportHtml } from '@tinfold/core/handoff';
+import { readStructure } from '@tinfold/core/infer';
+import { testMeasurer } from '../support/fonts.js';
+
+const svg = (body: string, head = '') =>
+  `${head}<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300">${body}</svg>`;
+const many = (n: number, part: string) => part.repeat(n);
+
+/** A case may take this long before it counts as hanging, ms. */
+const HANGS = 5_000;
+
+describe('hostile and broken files end in items or in one sentence', () => {
+  test.each<[string, string]>([
+    [
+      'an entity bomb',
+      svg(
+        '<text>&c;</text>',
+        '<!DOCTYPE svg [<!ENTITY a "ha"><!ENTITY b "&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;">]>',
+      ),
+    ],
+    [
+      'an external entity',
+      svg('<text>&x;</text>', '<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]>'),
+    ],
+    ['an undeclared entity', svg('<text>&nope;</text>')],
+    ['200,001 nodes', svg(many(200_001, '<g/>'))],
+    ['nesting of 16,000', svg(many(16_000, '<g>') + many(16_000, '</g>'))],
+    ['a cut-off file', svg('<g><rect width="9" height="9"/>').slice(0, -20)],
+    ['a wrong encoding', `\uFFFD\uFFFDPNG\u0000\u0001${svg('')}`],
+    ['a PNG named .svg', '\u0089PNG\r\n\u001a\n\u0000\u0000\u0000\rIHDR'],
+    ['a zero byte', svg('<text>a\u0000b</text>')],
+  ])(
+    '%s is refused',
+    (_, source) => {
+      expect(() => readSvg(source, 'x')).toThrow(DrawingError);
+    },
+    HANGS,
+  );
+
+  test.each<[string, string]>([
+    [
+      'numbers like 1e400',
+      '<rect width="1e400" height="9"/><rect x="-1e400" width="9" height="9"/><path d="M0 0L1e400 5"/><circle r="1e309"/>',
+    ],
+    [
+      'not-numbers',
+      '<rect width="NaN" height="9"/><rect width="Infinity" height="9"/><g transform="translate(NaN)"><rect width="9" height="9"/></g><g transform="scale(0)"><rect width="9" height="9"/></g>',
+    ],
+    ['uses in a circle', '<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>'],
+    [
+      'uses that multiply',
+      `<g id="u0"><rect width="9" height="9"/></g>${Array.from({ length: 30 }, (_, i) => `<g id="u${i + 1}"><use href="#u${i}"/><use href="#u${i}"/></g>`).join('')}`,
+    ],
+    [
+      'a clip of itself',
+      '<clipPath id="c" clip-path="url(#c)"><rect clip-path="url(#c)" width="9" height="9"/></clipPath><rect clip-path="url(#c)" width="50" height="50"/>',
+    ],
+    [
+      'a gradient of itself',
+      '<linearGradient id="g" href="#g"/><rect width="50" height="50" fill="url(#g)"/>',
+    ],
+    [
+      'a pattern of itself',
+      '<pattern id="p"><use href="#q"/></pattern><g id="q"><rect width="9" height="9" fill="url(#p)"/></g><rect width="50" height="50" fill="url(#p)"/>',
+    ],
+    [
+      'a broken style block',
+      '<style>@import url(//x); .a{fill:red} }}} {{{ /* </style><rect class="a" width="9" height="9"/>',
+    ],
+    ['a very long path', `<path d="M0 0${many(60_000, 'l1 1')}" stroke="red"/>`],
+    ['a very long word', `<text y="20" font-family="Inter">${many(20_000, 'a')}</text>`],
+  ])(
+    '%s is read with finite boxes',
+    async (_, body) => {
+      const m = await testMeasurer();
+      const drawing = measureDrawing(readSvg(svg(body), 'x'), m);
+      for (const { box } of drawing.items) expect(Object.values(box).every(Number.isFinite)).toBe(true);
+      expect(readStructure(drawing, m).root.id).toBe('p1');
+    },
+    HANGS,
+  );
+
+  test('nothing that could run or load leaves the program', async () => {
+    const m = await testMeasurer();
+    const body = `<script>alert(1)</script><rect id="r" onclick="alert(1)" width="50" height="50" fill="url(javascript:alert(1))" style="fill:red;background:url(//x)"/><a href="javascript:alert(1)"><text y="90" font-family="Inter">Go</text></a><image width="9" height="9" href="javascript:alert(1)"/><image x="20" width="9" height="9" href="data:image/svg+xml,&lt;svg onload='alert(1)'/&gt;"/><rect x="100" width="30" height="30" fill="red;} body{background:url(//x)"/><foreignObject><iframe src="//x"/></foreignObject>`;
+    const files = exportHtml(
+      readStructure(measureDrawing(readSvg(svg(body), '<img src=x onerror=alert(1)>'), m), m),
+    );
+    const all = files.map((f) => f.text).join('\n');
+    expect(all).not.toMatch(/<script|javascript:|<iframe|url\(|onload=|onclick=|<img src=x/i);
+  });
+});

@@ -1,0 +1,27 @@
+import { NavLink } from 'react-router';
+
+type Stage = 'drawing' | 'structure';
+
+const STAGES: readonly { readonly key: Stage; readonly label: string; readonly path: string }[] = [
+  { key: 'drawing', label: 'Drawing', path: '/drawing' },
+  { key: 'structure', label: 'Structure', path: '' },
+];
+
+/** The stages of a screen, always one step away from each other. */
+export function Stages({ screenId, now }: { readonly screenId: string; readonly now: Stage }) {
+  return (
+    <nav className="stages" aria-label="Stages of this screen">
+      {STAGES.map(({ key, label, path }) => (
+        <NavLink
+          key={key}
+          to={`/screens/${screenId}${path}`}
+          end
+          className={key === now ? 'stage stage-now' : 'stage'}
+          aria-current={key === now ? 'step' : undefined}
+        >
+          {label}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
