@@ -35,13 +35,16 @@ try {
   await picture(driver, 'project');
   await (await see('.plate')).click();
   await see('[data-item]');
-  const row = await see('[data-row]:nth-of-type(24) [data-cell="gap"]');
+  const row = await see('[data-row]:nth-of-type(22) [data-cell="gap"]');
   await row.click();
   await picture(driver, 'workbench');
   const width = await see('input[aria-label="Type a frame width"]');
   await width.click();
   await width.sendKeys(Key.chord(Key.CONTROL, 'a'), '480', Key.ENTER);
   await picture(driver, 'workbench-480');
+  await (await see('.stage')).click();
+  await see('.item-mark');
+  await picture(driver, 'drawing');
 } finally {
   await driver.quit();
   await server.close();

@@ -78,7 +78,11 @@ export function cleanUp(raw: RawDrawing, decisions: DrawingDecisions): { items: 
   const done = new Map<CleanUpKind, string[]>();
   const keeps = (kind: CleanUpKind, id: string) =>
     decisions.keepKinds.includes(kind) || decisions.keep.includes(id);
-  const record = (kind: CleanUpKind, id: string) => done.set(kind, [...(done.get(kind) ?? []), id]);
+  const record = (kind: CleanUpKind, id: string): void => {
+    const ids = done.get(kind);
+    if (ids) ids.push(id);
+    else done.set(kind, [id]);
+  };
   const ignored: string[] = [];
   const items: RawItem[] = [];
   for (let i = 0; i < raw.items.length; i++) {

@@ -68,7 +68,9 @@ export interface RawDrawing {
 /** Larger files are refused. */
 export const MAX_BYTES = 20 * 1024 * 1024;
 /** Elements that a `use` may bring in altogether; more is an expansion attack. */
-const MAX_COPIES = 50_000;
+const MAX_COPIES = 20_000;
+/** More pieces than this are no icon. */
+const MAX_PIECES = 400;
 /** The largest side of a group that may be an icon. */
 const ICON_MAX = 64;
 
@@ -110,6 +112,8 @@ class SvgReader {
   readonly #sheet = new StyleSheet();
   readonly #byId = new Map<string, XmlElement>();
   readonly #taken = new Set<string>();
+  /** The next number for another item of a name. */
+  readonly #copiesOf = new Map<string, number>();
   readonly #notes = new Map<string, { kind: Note['kind']; items: string[] }>();
   #size = { width: 0, height: 0 };
   #copies = 0;
@@ -155,7 +159,9 @@ class SvgReader {
   #id(el: XmlElement): string {
     const wanted = el.attributes['id'] ?? `item-${this.#taken.size + 1}`;
     let id = wanted;
-    for (let n = 2; this.#taken.has(id); n++) id = `${wanted}-${n}`;
+    let n = this.#copiesOf.get(wanted) ?? 2;
+    for (; this.#taken.has(id); n++) id = `${wanted}-${n}`;
+    this.#copiesOf.set(wanted, n);
     this.#taken.add(id);
     return id;
   }
@@ -245,6 +251,7 @@ class SvgReader {
 
   /** Puts the pieces of an icon together: a group of bare shapes that has a name itself, or is small. */
   #joinIcon(group: XmlElement, first: number): void {
+    if (this.items.length - first > MAX_PIECES) return;
     const pieces = this.items.slice(first);
     if (pieces.length < 2 || !pieces.every((p): p is RawShape => p.kind === 'shape' || p.kind === 'art'))
       return;
@@ -313,7 +320,7 @@ class SvgReader {
 
   /** A copy is named by the element that uses it: the same name twice would say that both are one item. */
   #nameCopy(use: XmlElement, first: number): void {
-    if (use.attributes['id'] === undefined) return;
+    if (use.attributes['id'] === undefined || this.items.length - first > MAX_PIECES) return;
     const copied = this.items.slice(first);
     const [only] = copied;
     const icon = only && 'icon' in only ? only.icon : undefined;

@@ -129,6 +129,7 @@ export class TreeBuilder {
    * thing over one other hangs on that one; a thing over several hangs on the holder.
    */
   #separate(nodes: readonly Node[], box: Rect): { flowing: Node[]; pins: Node[] } {
+    if (nodes.length > MANY) return separateMany(nodes);
     let flowing = this.#piles(nodes);
     const pins: Node[] = [];
     for (let guard = nodes.length; guard > 0; guard--) {
@@ -263,6 +264,18 @@ function mostCovering(nodes: readonly Node[]): { node: Node; over: Node[] } | un
       best = { node, over };
   }
   return best;
+}
+
+/** Beyond this many things in one box the order in which they leave the flow is not searched. */
+const MANY = 400;
+
+/** Keeps what covers nothing painted before it; the rest hangs on the holder. */
+function separateMany(nodes: readonly Node[]): { flowing: Node[]; pins: Node[] } {
+  const flowing: Node[] = [];
+  const pins: Node[] = [];
+  for (const node of nodes.toSorted((a, b) => a.order - b.order))
+    (flowing.some((n) => covers(n.core, node.core, 1.5)) ? pins : flowing).push(node);
+  return { flowing, pins };
 }
 
 /** Whether of two things that cover each other `a` is the one that lies over (or, as a backdrop, under) the flow. */

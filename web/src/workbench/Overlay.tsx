@@ -62,6 +62,9 @@ export function hatches(part: Part, reflow: Reflow): Hatch[] {
   return found.filter(positive);
 }
 
+/** A part narrower than this has its size written from its left edge on, px on the screen. */
+const LABEL = 110;
+
 /** The marks around the part in hand: outline, hatched gaps and paddings, and its width as a dimension line. */
 export function SelectionMarks({
   part,
@@ -129,10 +132,10 @@ export function SelectionMarks({
         />
       </g>
       <text
-        x={box.x + box.width / 2}
+        x={box.width * scale < LABEL ? box.x : box.x + box.width / 2}
         y={y + 15 * line}
         fontSize={12 * line}
-        textAnchor="middle"
+        textAnchor={box.width * scale < LABEL ? 'start' : 'middle'}
         className="dimension"
         strokeWidth={4 * line}
       >
