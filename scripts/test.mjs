@@ -5,7 +5,7 @@ import path from 'node:path';
 import { ensureDebian } from './lib/apt.mjs';
 import { bin, checkNode, ensurePackages, Failure, run } from './lib/run.mjs';
 
-const PROJECTS = ['core', 'cli', 'demo', 'server', 'e2e'];
+const PROJECTS = ['core', 'cli', 'web', 'demo', 'server', 'e2e'];
 
 /** Runs a check that counts as one test. */
 async function check(name, steps) {

@@ -1,6 +1,6 @@
 import { overlap, union } from '../model/index.js';
 import type { ArtItem, Note } from './items.js';
-import type { RawDrawing, RawItem, RawShape } from './svg.js';
+import type { RawDrawing, RawItem, RawShape } from './raw.js';
 
 export const CLEAN_UP_KINDS = [
   'hidden',

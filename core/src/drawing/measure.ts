@@ -11,7 +11,7 @@ import {
 } from '../text/index.js';
 import { cleanUp, cleanUpNote, NO_DECISIONS, type DrawingDecisions } from './cleanUp.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
-import type { RawDrawing, RawText } from './svg.js';
+import type { RawDrawing, RawText } from './raw.js';
 import type { Chunk } from './svgText.js';
 
 /** The font files that measuring a drawing needs. */

@@ -17,53 +17,16 @@ import {
 } from '../model/index.js';
 import type { CleanUpKind } from './cleanUp.js';
 import { normalColour } from './colour.js';
-import { DrawingError, type ArtItem, type Note, type PictureItem, type ShapeItem } from './items.js';
+import { DrawingError, type Note } from './items.js';
 import { outline, placedBox, scaleOf, type Outline } from './outline.js';
 import { gradientFill, hrefOf, shadowOf, urlId } from './paintServers.js';
 import { fitOf, pictureContent } from './picture.js';
 import { cascade, length, StyleSheet, type Declarations } from './styles.js';
-import { textChunks, type Chunk } from './svgText.js';
+import { textChunks } from './svgText.js';
+import type { RawDrawing, RawItem, RawShape } from './raw.js';
+import { firstImage, intersect, plainPaint, roundIfCircle, strokedBox } from './svgShapes.js';
 import { parseViewBox, viewBoxMatrix } from './viewBox.js';
 import { parseXml, textOf, type XmlElement } from './xml.js';
-
-/** A paragraph whose lines are not measured yet. */
-export interface RawText {
-  readonly kind: 'text';
-  readonly leftOut?: CleanUpKind;
-  readonly id: string;
-  readonly groups: readonly string[];
-  readonly chunks: readonly Chunk[];
-}
-
-/** A drawn shape with its outline at hand, so that pieces of an icon can still be joined. */
-export interface RawShape {
-  readonly kind: 'shape' | 'art';
-  readonly leftOut?: CleanUpKind;
-  /** The id of the icon that this is a piece of. */
-  readonly icon?: string;
-  readonly named: boolean;
-  readonly item: ShapeItem | ArtItem;
-  readonly art: ArtPath;
-}
-
-/** A picture; `leftOut` says why an item is not to be shown. */
-export interface RawPicture {
-  readonly kind: 'picture';
-  readonly leftOut?: CleanUpKind;
-  readonly named: boolean;
-  readonly item: PictureItem;
-}
-
-export type RawItem = RawText | RawShape | RawPicture;
-
-/** What a file says before text is measured. */
-export interface RawDrawing {
-  readonly name: string;
-  readonly width: number;
-  readonly height: number;
-  readonly items: readonly RawItem[];
-  readonly notes: readonly Note[];
-}
 
 /** Larger files are refused. */
 export const MAX_BYTES = 20 * 1024 * 1024;
@@ -512,70 +475,6 @@ class SvgReader {
       ...(leftOut && { leftOut }),
     });
   }
-}
-
-const intersect = (a: Rect, b: Rect): Rect => {
-  const [width, height] = overlap(a, b);
-  return { x: Math.max(a.x, b.x), y: Math.max(a.y, b.y), width, height };
-};
-
-const roundIfCircle = (radius: Paint['radius'] | undefined, box: Rect): Paint['radius'] | undefined =>
-  typeof radius === 'number' &&
-  radius >= Math.min(box.width, box.height) / 2 - 0.5 &&
-  Math.abs(box.width - box.height) < 1
-    ? 'round'
-    : radius;
-
-/** The outer bounds with the stroke; a plain line has it only across. */
-function strokedBox(line: Outline, stroke: number): Rect {
-  const { x, y, width, height } = line.bounds;
-  const level = line.plain?.kind === 'line' && width >= height;
-  const upright = line.plain?.kind === 'line' && !level;
-  const [px, py] = [level ? 0 : stroke / 2, upright ? 0 : stroke / 2];
-  return { x: x - px, y: y - py, width: width + 2 * px, height: height + 2 * py };
-}
-
-function plainPaint(
-  plain: NonNullable<Outline['plain']>,
-  fill: Fill | undefined,
-  stroke: string | undefined,
-  strokeWidth: number,
-  style: Declarations,
-  opacity: number,
-): Paint {
-  const dashed = style['stroke-dasharray'] !== undefined && style['stroke-dasharray'] !== 'none';
-  const faded = opacity < 1 ? { opacity } : {};
-  if (plain.kind === 'line')
-    return { ...(stroke && { fill: { kind: 'solid' as const, colour: stroke } }), ...faded };
-  const radius =
-    plain.kind === 'ellipse'
-      ? ('round' as const)
-      : plain.radius > 0
-        ? plain.radius + strokeWidth / 2
-        : undefined;
-  return {
-    ...(fill && { fill }),
-    ...(stroke &&
-      strokeWidth > 0 && { stroke: { colour: stroke, width: strokeWidth, ...(dashed && { dashed }) } }),
-    ...(radius !== undefined && { radius }),
-    ...faded,
-  };
-}
-
-function firstImage(
-  el: XmlElement,
-  find: (id: string) => XmlElement | undefined,
-  depth = 0,
-): XmlElement | undefined {
-  if (depth > 8) return undefined;
-  for (const child of el.children) {
-    if (typeof child === 'string') continue;
-    if (child.name === 'image') return child;
-    const target = child.name === 'use' ? find(hrefOf(child)?.replace(/^#/, '') ?? '') : child;
-    const found = target?.name === 'image' ? target : target && firstImage(target, find, depth + 1);
-    if (found) return found;
-  }
-  return undefined;
 }
 
 /**

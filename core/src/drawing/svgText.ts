@@ -42,7 +42,7 @@ const numberList = (text: string | undefined, fontSize: number): number[] =>
     .flatMap((n) => length(n, 0, fontSize) ?? []);
 
 /**
- * The chunks of a `text` element in file order. A new chunk starts wherever an absolute position is given
+ * The chunks of a `text` element in file order. A new chunk starts wherever a position of its own is given
  * (SVG 2 §11.5); relative shifts down start one too, since each is a line of its own.
  */
 export function textChunks(

@@ -1,0 +1,43 @@
+import type { ArtPath } from '../model/index.js';
+import type { CleanUpKind } from './cleanUp.js';
+import type { ArtItem, Note, PictureItem, ShapeItem } from './items.js';
+import type { Chunk } from './svgText.js';
+
+/** A paragraph whose lines are not measured yet. */
+export interface RawText {
+  readonly kind: 'text';
+  readonly leftOut?: CleanUpKind;
+  readonly id: string;
+  readonly groups: readonly string[];
+  readonly chunks: readonly Chunk[];
+}
+
+/** A drawn shape with its outline at hand, so that pieces of an icon can still be joined. */
+export interface RawShape {
+  readonly kind: 'shape' | 'art';
+  readonly leftOut?: CleanUpKind;
+  /** The id of the icon that this is a piece of. */
+  readonly icon?: string;
+  readonly named: boolean;
+  readonly item: ShapeItem | ArtItem;
+  readonly art: ArtPath;
+}
+
+/** A picture; `leftOut` says why an item is not to be shown. */
+export interface RawPicture {
+  readonly kind: 'picture';
+  readonly leftOut?: CleanUpKind;
+  readonly named: boolean;
+  readonly item: PictureItem;
+}
+
+export type RawItem = RawText | RawShape | RawPicture;
+
+/** What a file says before text is measured. */
+export interface RawDrawing {
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly items: readonly RawItem[];
+  readonly notes: readonly Note[];
+}
