@@ -36,6 +36,9 @@ const SPLIT_KEEPS = 380;
 const SPLIT_SHRINK = 0.6;
 const SPLIT_SIDE = 240;
 
+/** Two columns of words are halves when a gap of at least this much is left between them, px. */
+const HALVES_GAP = 12;
+
 interface Plan {
   readonly widths: Size[];
   readonly boxes: Rect[];
@@ -70,7 +73,7 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
       justify = 'end';
       left = rest;
     }
-  } else if (rigid && left > by && !b.fits(node)) {
+  } else if (rigid && left > Math.max(by, ...gapsOf(children, 'row')) && !b.fits(node)) {
     justify = 'centre';
     left = rest = Math.min(left, Math.max(top, 12));
   }
@@ -161,11 +164,12 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: bo
 function evenColumns(children: readonly Node[], inner: Rect, b: Builder): Plan | undefined {
   const [first] = children;
   const count = children.length;
-  if (!first || count < 3 || !children.every((c) => !c.item && isRagged(c))) return undefined;
+  if (!first || count < 2 || !children.every((c) => (!c.item || isText(c)) && isRagged(c))) return undefined;
   const steps = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
   const step = commonest(steps, b.tolerance.same);
   if (step.count < steps.length || !near(first.box.x, inner.x, b.tolerance.same)) return undefined;
   const gap = count * step.value - inner.width;
+  if (count === 2 && (gap < HALVES_GAP || !children.some(hasParagraph))) return undefined;
   const width = step.value - gap;
   if (
     gap < -b.tolerance.same ||
