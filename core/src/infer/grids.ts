@@ -9,6 +9,10 @@ import { isRigid } from './widths.js';
 const CARD_MIN = 140;
 /** Cards do not have to keep more than this width. */
 const CARD_KEEPS = 260;
+/** No card asks for more than this to stay in its row. */
+const WIDEST_MIN = 300;
+/** Cards whose number in a row is meant may shrink to this share. */
+const CARD_HALF = 0.5;
 /** Below this share of its drawn width a card goes to the next row. */
 const CARD_SHRINK = 0.75;
 
@@ -85,9 +89,13 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       return { node: c, box: seatBox, rules: { width: FILL, height: stretched ? FILL : height } };
     }),
   );
-  // One row tells nothing of more columns; several rows show that cards go where there is room.
-  const least = rows.length === 1 ? min : Math.max(min, Math.floor((inner - gap * wide) / (wide + 1)) + 1);
-  const columns = { kind: 'repeat' as const, min: least, ...(rows.length === 1 && { most: wide }) };
+  // Several rows show that cards go where there is room, unless cards so wide would have had room for another: then
+  // the number of columns is what was meant. One row tells nothing of more columns.
+  const another = Math.floor((inner - gap * wide) / (wide + 1)) + 1;
+  const flows = rows.length > 1 && another <= WIDEST_MIN;
+  const columns = flows
+    ? { kind: 'repeat' as const, min: Math.max(min, another) }
+    : { kind: 'repeat' as const, min: rows.length > 1 ? Math.floor(track * CARD_HALF) : min, most: wide };
   return { rules: { flow: 'grid', columns, ...gaps, padding, align: 'stretch' }, seats };
 }
 
