@@ -23,6 +23,9 @@ export const ICON_INK = 5;
 /** Things in a row further apart than this are held apart by the row, not by a gap. */
 const CLOSE = 40;
 
+/** And things this far apart always are. */
+const FAR = 72;
+
 /** Whether a node is as wide as what is in it: one-line texts, icons, buttons, tags, and stacks of these. */
 export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   if (node.children.length === 0) return node.item?.kind === 'text' ? lineCount(node) === 1 : true;
@@ -32,7 +35,8 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   if (node.flow === 'row' && node.children.length > 1) {
     const gaps = gapsOf(node.children, 'row');
     const widest = Math.max(...gaps);
-    if (widest > CLOSE && (gaps.length === 1 || widest > Math.min(...gaps) * 2.5)) return false;
+    if (widest > FAR || (widest > CLOSE && (gaps.length === 1 || widest > Math.min(...gaps) * 2.5)))
+      return false;
   }
   if (
     node.flow === 'column' &&
