@@ -112,7 +112,7 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
       box: { ...node.box, x: inner.x, width },
     };
   }
-  return limited(node, inner, place, b, column.limited);
+  return openLimited(node, inner, b) ?? limited(node, inner, place, b, column.limited);
 }
 
 const aligned = (place: Place): Rules => (place === 'flush' ? {} : { alignSelf: place });
@@ -125,6 +125,20 @@ function inset(seat: Seat, inner: Rect, place: Place, by: number): Seat {
   if (place === 'start' && l > by) return { ...seat, inset: { left: l } };
   if (place === 'end' && r > by) return { ...seat, inset: { right: r } };
   return seat;
+}
+
+/** A group behind a wide margin whose words end early: its limit leaves the same margin on the other side. */
+function openLimited(node: Node, inner: Rect, b: Builder): Seat | undefined {
+  const [l, r] = sides(node.box, inner);
+  if (node.item || !isRagged(node) || l <= WIDE_MARGIN || r < l - b.tolerance.same || inner.width <= WIDE_BOX)
+    return undefined;
+  const width = inner.width - 2 * l;
+  return {
+    node,
+    rules: { width: FILL, maxWidth: width, alignSelf: 'centre' },
+    box: { ...node.box, x: inner.x + l, width },
+    inset: { left: NARROW_PADDING, right: NARROW_PADDING },
+  };
 }
 
 /** A holder that is narrower than the room: it fills up to its drawn width, or keeps small distances at both sides. */

@@ -160,25 +160,39 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: bo
   return endsApart(children, widths, boxes, b);
 }
 
-/** Columns of one width whose words end where they will: what is even is the step from start to start. */
+/**
+ * Columns whose words end where they will: what tells their widths is the steps from start to start and the room after
+ * the last. They share the row in small whole weights.
+ */
 function evenColumns(children: readonly Node[], inner: Rect, b: Builder): Plan | undefined {
-  const [first] = children;
+  const [first, last] = [children[0], children.at(-1)];
   const count = children.length;
-  if (!first || count < 2 || !children.every((c) => (!c.item || isText(c)) && isRagged(c))) return undefined;
+  if (!first || !last || count < 2 || !children.every((c) => (!c.item || isText(c)) && isRagged(c)))
+    return undefined;
+  if (!near(first.box.x, inner.x, b.tolerance.same)) return undefined;
   const steps = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
-  const step = commonest(steps, b.tolerance.same);
-  if (step.count < steps.length || !near(first.box.x, inner.x, b.tolerance.same)) return undefined;
-  const gap = count * step.value - inner.width;
+  const rest = right(inner) - last.box.x;
+  const gap = commonest(steps, b.tolerance.same * 1.5).value - rest;
   if (count === 2 && (gap < HALVES_GAP || !children.some(hasParagraph))) return undefined;
-  const width = step.value - gap;
+  const sizes = [...steps.map((s) => s - gap), rest];
+  const least = Math.min(...sizes);
+  if (gap < -b.tolerance.same || gap > least * 0.7) return undefined;
+  const weights = sizes.map((w) => Math.round(w / least));
+  const whole = sizes.every((w, i) =>
+    near(w, (weights[i] ?? 1) * least, b.tolerance.same * 2 + (weights[i] ?? 1) * 0.5),
+  );
   if (
-    gap < -b.tolerance.same ||
-    gap > step.value * 0.4 ||
-    children.some((c) => c.box.width > width + b.tolerance.same)
+    !whole ||
+    Math.max(...weights) > 4 ||
+    children.some((c, i) => c.box.width > (sizes[i] ?? 0) + b.tolerance.same)
   )
     return undefined;
-  const boxes = children.map((c) => ({ ...c.box, width }));
-  return { widths: children.map(() => FILL), boxes, gap: b.px(Math.max(0, gap)), before: [] };
+  const boxes = children.map((c, i) => ({ ...c.box, width: sizes[i] ?? c.box.width }));
+  const widths = sizes.map((w): Size => ({
+    kind: 'fill',
+    weight: near(w, least, 3) ? 1 : round(w / least, 3),
+  }));
+  return { widths, boxes, gap: b.px(Math.max(0, gap)), before: [] };
 }
 
 /** Equal tabs: things whose middles stand at even steps that fill the whole box. */
@@ -238,7 +252,10 @@ function shareRoom(
   const widthOf = (i: number) => boxes[i]?.width ?? 0;
   const largest = flex.reduce((m, i) => (widthOf(i) > widthOf(m) ? i : m), flex[0] ?? 0);
   const equal = flex.filter((i) => near(widthOf(i), widthOf(largest), by * 1.5));
-  const halves = flex.length === 2 && flex.every((i) => widthOf(i) > inner.width * RAIL);
+  const cards = flex.every(
+    (i) => paintOf(children[i]) !== '' && paintOf(children[i]) === paintOf(children[flex[0] ?? 0]),
+  );
+  const halves = cards || (flex.length === 2 && flex.every((i) => widthOf(i) > inner.width * RAIL));
   const weights =
     flex.length > 1 && equal.length < flex.length
       ? (smallRatio(flex.map(widthOf), by) ??
@@ -249,9 +266,19 @@ function shareRoom(
     if (equal.includes(i)) widths[i] = FILL;
     else if (weights) widths[i] = { kind: 'fill', weight: weights[k] ?? 1 };
     else if (isRagged(child) && widthOf(i) > inner.width * RAIL) widths[i] = FILL;
-    else widths[i] = fixed(widthOf(i));
+    else widths[i] = partOfFrame(widthOf(i), inner.width) ?? fixed(widthOf(i));
   });
   if (weights) equal.forEach((i) => (widths[i] = { kind: 'fill', weight: weights[flex.indexOf(i)] ?? 1 }));
+}
+
+const paintOf = (node: Node | undefined): string =>
+  node?.item?.kind === 'shape' && node.children.length > 0 ? JSON.stringify(node.item.paint) : '';
+
+/** A width between whole px came from a share: nobody draws 307.2 by hand. */
+function partOfFrame(width: number, inner: number): Size | undefined {
+  return near(width, Math.round(width), 0.08)
+    ? undefined
+    : { kind: 'share', percent: round((width / inner) * 100, 3) };
 }
 
 /** Lets boxes whose right edge is only where words end reach to the next child's gap, or to the end. */
