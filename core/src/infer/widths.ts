@@ -13,6 +13,9 @@ import {
   type Tolerance,
 } from './node.js';
 
+/** A painted box larger than this is a card, not a button or a tag, px. */
+const BUTTON_HEIGHT = 96;
+const BUTTON_WIDTH = 360;
 /** Padding beyond this is not a button's or a tag's. */
 const BUTTON_PADDING = 40;
 
@@ -49,6 +52,7 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   if (node.children.every(isRigid)) return Math.max(node.box.width, node.box.height) <= CHIP;
   const left = Math.min(...node.children.map((c) => c.box.x)) - node.box.x;
   const rest = right(node.box) - Math.max(...node.children.map((c) => right(c.box)));
+  if (node.box.height > BUTTON_HEIGHT || node.box.width > BUTTON_WIDTH) return false;
   // An icon's strokes end inside its box, so that the side it stands on looks wider padded.
   const ink = node.children.some((c) => c.item?.kind === 'art') ? ICON_INK : 0;
   return (
