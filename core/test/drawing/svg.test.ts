@@ -231,7 +231,7 @@ describe('reading SVG', () => {
         }
         for (const { box } of drawing.items) expect(Object.values(box).every(Number.isFinite)).toBe(true);
       }),
-      { numRuns: 500 },
+      { numRuns: 2000 },
     );
   });
 
