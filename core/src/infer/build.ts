@@ -1,10 +1,8 @@
 import type { Drawing, Item } from '../drawing/index.js';
 import {
-  bottom,
   FILL,
   FIT,
   fixed,
-  right,
   round,
   type Align,
   type Content,
@@ -335,9 +333,3 @@ function leafOf(
       return { kind: 'shape', paint: item.paint };
   }
 }
-
-/** The room from the last child's end to the end of the box. */
-export const slackAfter = (nodes: readonly Node[], box: Rect): { right: number; bottom: number } => ({
-  right: right(box) - Math.max(...nodes.map((n) => right(n.box))),
-  bottom: bottom(box) - Math.max(...nodes.map((n) => bottom(n.box))),
-});

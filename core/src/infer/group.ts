@@ -1,4 +1,4 @@
-import { bottom, overlap, right, type Rect } from '../model/index.js';
+import { bottom, overlap, type Rect } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
 
@@ -118,12 +118,3 @@ export function covers(a: Rect, b: Rect, by = 1): boolean {
   const [w, h] = overlap(a, b);
   return w > by && h > by;
 }
-
-/** Whether `box` lies nearer to the corner of `outer` than half its size: a badge, a floating button. */
-export const cornerDistance = (outer: Rect, box: Rect): number =>
-  Math.min(
-    Math.hypot(right(outer) - right(box), bottom(outer) - bottom(box)),
-    Math.hypot(right(outer) - right(box), box.y - outer.y),
-    Math.hypot(box.x - outer.x, bottom(outer) - bottom(box)),
-    Math.hypot(box.x - outer.x, box.y - outer.y),
-  );

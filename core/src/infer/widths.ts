@@ -2,16 +2,7 @@ import { right, type Rect, type TextContent } from '../model/index.js';
 import { plainText } from '../model/index.js';
 import { breakLines, type TextMeasurer } from '../text/index.js';
 import { gapsOf } from './stack.js';
-import {
-  hasParagraph,
-  isHolder,
-  isRule,
-  isText,
-  lineCount,
-  near,
-  type Node,
-  type Tolerance,
-} from './node.js';
+import { hasParagraph, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 
 /** A painted box larger than this is a card, not a button or a tag, px. */
 const BUTTON_HEIGHT = 96;
@@ -72,10 +63,6 @@ export function isRagged(node: Node): boolean {
   return node.children.filter((c) => right(c.box) > edge - 1).every(isRagged);
 }
 
-/** Whether something in the node wants all the room it can have: a paragraph, a bar, a field, a picture. */
-export const wantsRoom = (node: Node, tolerance: Tolerance): boolean =>
-  !fitsContent(node, tolerance) || isRule(node);
-
 /**
  * The widths at which a paragraph breaks just as it was drawn: from its widest line up to, not including, where the
  * first word of some line would move up.
@@ -120,5 +107,3 @@ export const sides = (inner: Rect, outer: Rect): [number, number] => [
   inner.x - outer.x,
   right(outer) - right(inner),
 ];
-
-export { isHolder };

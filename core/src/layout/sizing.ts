@@ -1,4 +1,4 @@
-import { isHorizontal, ruleOf, type Align, type Part, type Rules } from '../model/index.js';
+import { ruleOf, type Align, type Part, type Rules } from '../model/index.js';
 
 /** The children that take part in the flow. */
 export const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
@@ -80,5 +80,3 @@ export function repeatCount(
   const track = Math.min(Math.max(least, 1), Math.max(inner, 1));
   return Math.max(1, Math.floor((inner + gap + 1e-6) / (track + gap)));
 }
-
-export const mainIsWidth = (part: Part): boolean => isHorizontal(ruleOf(part.rules, 'flow'));

@@ -60,5 +60,3 @@ export function updatePart(root: Part, id: string, change: (part: Part) => Part)
   }
   return root;
 }
-
-export const isPinned = (part: Part): boolean => part.rules.pin !== undefined;
