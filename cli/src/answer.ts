@@ -81,7 +81,7 @@ export function reflowAnswer(
       String(width),
       {
         height: round(result.height, 2),
-        boxes: record(itemBoxes(structure, result)),
+        boxes: record(itemBoxes(structure.root, result)),
         parts: record(result.parts),
       },
     ];

@@ -1,5 +1,5 @@
 export * from './items.js';
-export { readSvg } from './svg.js';
+export { MAX_BYTES, readSvg } from './svg.js';
 export type { RawDrawing } from './raw.js';
 export { measureDrawing, facesOf, facesOfRuns } from './measure.js';
 export { CLEAN_UP_KINDS, NO_DECISIONS, type CleanUpKind, type DrawingDecisions } from './cleanUp.js';

@@ -12,7 +12,7 @@ import {
 import type { Builder, Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 import { WIDE_BOX, WIDE_MARGIN } from './tree.js';
-import { breakingRange, isRagged, isRigid, roundest, sides } from './widths.js';
+import { breakingRange, isRagged, isRigid, roundest, sides, measureRange, WORD_ROOM } from './widths.js';
 
 /** The padding that stays where such a limit no longer bites. */
 const NARROW_PADDING = 24;
@@ -70,9 +70,6 @@ export function fillingShare(node: Node, box: Rect, tolerance: Tolerance): Seat 
     box: { ...only.box, y: box.y, height: box.height },
   };
 }
-
-/** A paragraph's box is at least this much wider than its widest line, so that rounding does not break it, px. */
-const WORD_ROOM = 0.3;
 
 type Place = 'flush' | 'start' | 'centre' | 'end';
 
@@ -207,18 +204,7 @@ function paragraph(node: Node, inner: Rect, place: Place, b: Builder): Seat {
 
 /** The width at which the paragraphs in a ragged node break as drawn, where the room would break them otherwise. */
 function measureLimit(node: Node, room: number, b: Builder): number | undefined {
-  let [low, high] = [node.box.width, Infinity];
-  const visit = (n: Node): void => {
-    const { item } = n;
-    if (item?.kind === 'text' && item.lines.length > 1) {
-      const indent = n.box.x - node.box.x;
-      const [l, h] = breakingRange(item.content, n.box.width, item.lines.length, b.measurer);
-      low = Math.max(low, l + indent);
-      high = Math.min(high, h + indent);
-    }
-    n.children.forEach(visit);
-  };
-  visit(node);
+  const [low, high] = measureRange(node, b.measurer);
   if (room < high || !hasParagraph(node)) return undefined;
   return low < high ? Math.min(roundest(low, high), room) : low;
 }

@@ -20,22 +20,11 @@ export function pinRules(node: Node, parent: Rect, b: Builder): Omit<Seat, 'node
   const [t, d] = [box.y - parent.y, bottom(parent) - bottom(box)];
   const spansX = Math.abs(l) <= by && Math.abs(r) <= by;
   const spansY = Math.abs(t) <= by && Math.abs(d) <= by;
-  const across = spansX
-    ? { left: 0, right: 0 }
-    : near(l, r, by * 1.5)
-      ? { centreX: 0 }
-      : Math.abs(l) <= Math.abs(r)
-        ? { left: l }
-        : { right: r };
-  const upright = spansY
-    ? { top: 0, bottom: 0 }
-    : near(t, d, by * 1.5)
-      ? { centreY: 0 }
-      : Math.abs(t) <= Math.abs(d)
-        ? { top: t }
-        : { bottom: d };
   const width = pinWidth(node, spansX, b);
-  const pin: Pin = { ...across, ...upright };
+  const pin: Pin = {
+    ...hang(['left', 'right', 'centreX'], l, r, spansX, by),
+    ...hang(['top', 'bottom', 'centreY'], t, d, spansY, by),
+  };
   const rules: Rules = {
     pin,
     width,
@@ -43,6 +32,19 @@ export function pinRules(node: Node, parent: Rect, b: Builder): Omit<Seat, 'node
     ...(width.kind === 'fill' && !spansX && { maxWidth: box.width }),
   };
   return { rules, box: spansX ? { ...box, x: parent.x, width: parent.width } : box };
+}
+
+/** The edges of one axis on which a box at these distances hangs. */
+function hang(
+  [start, far, centre]: readonly [keyof Pin, keyof Pin, keyof Pin],
+  before: number,
+  after: number,
+  spans: boolean,
+  by: number,
+): Pin {
+  if (spans) return { [start]: 0, [far]: 0 };
+  if (near(before, after, by * 1.5)) return { [centre]: 0 };
+  return Math.abs(before) <= Math.abs(after) ? { [start]: before } : { [far]: after };
 }
 
 function pinWidth(node: Node, spans: boolean, b: Builder): Size {

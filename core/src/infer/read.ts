@@ -76,7 +76,7 @@ export function deviations(
   drawing: Drawing,
   engine: Engine,
 ): { item: string; by: number }[] {
-  const placed = itemBoxes(structure, reflow(structure.root, structure.drawn.width, engine));
+  const placed = itemBoxes(structure.root, reflow(structure.root, structure.drawn.width, engine));
   return drawing.items.map((item) => {
     const box = placed.get(item.id);
     return { item: item.id, by: box ? distance(box, item.box) : Infinity };

@@ -16,6 +16,7 @@ import {
   type Size,
 } from '../model/index.js';
 import { itemBoxes, reflow, type Engine } from '../layout/index.js';
+import { WORD_ROOM } from './widths.js';
 
 /** The largest shift of a child, px, that may pass as a snap; beyond it the place is pinned as drawn. */
 const MAX_SNAP = 1.5;
@@ -23,8 +24,6 @@ const MAX_SNAP = 1.5;
 const MAX_OFF = 2.5;
 /** More repairs than this and the drawing is no screen. */
 const MAX_REPAIRS = 400;
-/** A fixed text is this much wider than its words, so that rounding does not break them, px. */
-const WORD_ROOM = 0.3;
 /** Letters may be set this much closer to keep the drawn line breaks, px a letter: no eye sees it. */
 const CLOSER = 0.08;
 
@@ -162,8 +161,7 @@ export function flattenRest(start: Part, drawing: Drawing, engine: Engine): Part
   const items = byId(drawing);
   const flattened = new Set<string>();
   for (let guard = 0; guard < MAX_REPAIRS; guard++) {
-    const whole = { version: 1 as const, name: '', drawn: drawing, snap: 0, root };
-    const placed = itemBoxes(whole, reflow(root, drawing.width, engine));
+    const placed = itemBoxes(root, reflow(root, drawing.width, engine));
     const path = drawing.items
       .filter((i) => !(distance(placed.get(i.id) ?? NOWHERE, i.box) <= MAX_OFF))
       .map((i) => pathTo(root, [...walk(root)].find((p) => p.source.includes(i.id))?.id ?? ''))

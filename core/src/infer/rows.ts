@@ -17,7 +17,7 @@ import { withRules, usual, type Builder, type Seat } from './build.js';
 import { gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf } from './stack.js';
-import { breakingRange, ICON_INK, isRagged, isRigid, roundest } from './widths.js';
+import { ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
 
 /** A gap this much larger than the others of its row holds the ends apart. */
 const APART = 1.6;
@@ -77,7 +77,7 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
     justify = 'centre';
     left = rest = Math.min(left, Math.max(top, 12));
   }
-  if (isRagged(last) && hasParagraph(last)) rest = Math.max(0, Math.floor(rest - 0.3));
+  if (isRagged(last) && hasParagraph(last)) rest = Math.max(0, Math.floor(rest - WORD_ROOM));
   const inner = {
     x: box.x + left,
     y: box.y + top,
@@ -296,7 +296,8 @@ function stretchRagged(
     const next = children[i + 1];
     const end = next ? next.box.x : right(inner);
     const room = end - child.box.x;
-    const range = paragraphRange(child, b);
+    const [low, high] = measureRange(child, b.measurer);
+    const range = [low, Math.max(high, low + 0.5)] as const;
     const twin = children.find((c, k) => k !== i && flexible[k] && !isRagged(c));
     // As wide as its neighbour, where that leaves a sensible gap: two halves.
     const half = twin && next === twin ? room - twin.box.width : NaN;
@@ -311,21 +312,6 @@ function stretchRagged(
     const most = isText(child) ? range[1] : Infinity;
     boxes[i] = { ...child.box, width: Math.max(range[0], Math.min(most, room - gap)) };
   });
-}
-
-function paragraphRange(node: Node, b: Builder): [number, number] {
-  let [low, high] = [node.box.width, Infinity];
-  const visit = (n: Node): void => {
-    if (n.item?.kind === 'text' && n.item.lines.length > 1) {
-      const indent = n.box.x - node.box.x;
-      const [l, h] = breakingRange(n.item.content, n.box.width, n.item.lines.length, b.measurer);
-      low = Math.max(low, l + indent);
-      high = Math.min(high, h + indent);
-    }
-    n.children.forEach(visit);
-  };
-  visit(node);
-  return [low, Math.max(high, low + 0.5)];
 }
 
 /** Small whole numbers in whose ratio the widths stand, or undefined. */

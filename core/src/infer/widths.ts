@@ -63,6 +63,9 @@ export function isRagged(node: Node): boolean {
   return node.children.filter((c) => right(c.box) > edge - 1).every(isRagged);
 }
 
+/** A paragraph's box is at least this much wider than its widest line, so that rounding does not break it, px. */
+export const WORD_ROOM = 0.3;
+
 /**
  * The widths at which a paragraph breaks just as it was drawn: from its widest line up to, not including, where the
  * first word of some line would move up.
@@ -77,16 +80,34 @@ export function breakingRange(
     breakLines(content, width, m)
       .map((l) => l.runs.map((r) => r.text).join(''))
       .join('\n');
-  const drawn = breaks(widest + 0.3);
-  if (breakLines(content, widest + 0.3, m).length !== drawnLines) return [widest + 0.3, widest + 1];
-  let [low, high] = [widest + 0.3, Math.max(widest * 2, widest + 40)];
+  const drawn = breaks(widest + WORD_ROOM);
+  if (breakLines(content, widest + WORD_ROOM, m).length !== drawnLines)
+    return [widest + WORD_ROOM, widest + 1];
+  let [low, high] = [widest + WORD_ROOM, Math.max(widest * 2, widest + 40)];
   if (breaks(high) === drawn) return [low, Infinity];
   while (high - low > 0.25) {
     const middle = (low + high) / 2;
     if (breaks(middle) === drawn) low = middle;
     else high = middle;
   }
-  return [widest + 0.3, low];
+  return [widest + WORD_ROOM, low];
+}
+
+/** The widths of a node at which all paragraphs in it break as drawn; from its own width up where it has none. */
+export function measureRange(node: Node, m: TextMeasurer): [number, number] {
+  let [low, high] = [node.box.width, Infinity];
+  const visit = (n: Node): void => {
+    const { item } = n;
+    if (item?.kind === 'text' && item.lines.length > 1) {
+      const indent = n.box.x - node.box.x;
+      const [l, h] = breakingRange(item.content, n.box.width, item.lines.length, m);
+      low = Math.max(low, l + indent);
+      high = Math.min(high, h + indent);
+    }
+    n.children.forEach(visit);
+  };
+  visit(node);
+  return [low, high];
 }
 
 /** The roundest number within a range: what a designer would have typed. */

@@ -36,7 +36,7 @@ export function textBox(content: TextContent, lines: readonly Line[], part: Rect
 }
 
 /** Where each drawing item stands after a reflow; hidden ones are left out. */
-export function itemBoxes(structure: Structure, result: Reflow): Map<string, Rect> {
+export function itemBoxes(root: Part, result: Reflow): Map<string, Rect> {
   const boxes = new Map<string, Rect>();
   const visit = (part: Part): void => {
     const box = result.parts.get(part.id);
@@ -46,7 +46,7 @@ export function itemBoxes(structure: Structure, result: Reflow): Map<string, Rec
     for (const id of part.source) boxes.set(id, own);
     part.children.forEach(visit);
   };
-  visit(structure.root);
+  visit(root);
   return boxes;
 }
 

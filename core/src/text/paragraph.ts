@@ -50,8 +50,8 @@ function shownRuns(content: TextContent, text: string, from: number, to: number)
   }));
 }
 
-function widthOf(content: TextContent, from: number, to: number, m: TextMeasurer): number {
-  return shownRuns(content, plainText(content), from, to).reduce(
+function widthOf(content: TextContent, text: string, from: number, to: number, m: TextMeasurer): number {
+  return shownRuns(content, text, from, to).reduce(
     (sum, run) => sum + snapped(m.width(run.text, run.style)),
     0,
   );
@@ -77,9 +77,9 @@ function prepare(content: TextContent, m: TextMeasurer): Prepared {
   let maxContent = 0;
   let [from, lineFrom] = [0, 0];
   for (const end of ends) {
-    minContent = Math.max(minContent, widthOf(content, from, trimmedEnd(text, from, end), m));
+    minContent = Math.max(minContent, widthOf(content, text, from, trimmedEnd(text, from, end), m));
     if (required.has(end) || end === text.length) {
-      maxContent = Math.max(maxContent, widthOf(content, lineFrom, trimmedEnd(text, lineFrom, end), m));
+      maxContent = Math.max(maxContent, widthOf(content, text, lineFrom, trimmedEnd(text, lineFrom, end), m));
       lineFrom = end;
     }
     from = end;
@@ -102,14 +102,14 @@ export function breakLines(content: TextContent, width: number, m: TextMeasurer)
   const { text, ends, required, maxContent } = prepare(content, m);
   const line = (from: number, to: number): Line => {
     const end = trimmedEnd(text, from, to);
-    return { runs: shownRuns(content, text, from, end), width: widthOf(content, from, end, m) };
+    return { runs: shownRuns(content, text, from, end), width: widthOf(content, text, from, end, m) };
   };
   if (required.size === 0 && maxContent <= width + FITS_WITHIN) return [line(0, text.length)];
   const lines: Line[] = [];
   let from = 0;
   let last = 0;
   for (const end of ends) {
-    if (last > from && widthOf(content, from, trimmedEnd(text, from, end), m) > width + FITS_WITHIN) {
+    if (last > from && widthOf(content, text, from, trimmedEnd(text, from, end), m) > width + FITS_WITHIN) {
       lines.push(line(from, last));
       from = last;
     }

@@ -31,7 +31,7 @@ describe('rules as CSS', () => {
     expect(css(part)).toBe(expected);
   });
 
-  test('a repeat grid keeps its share of the most columns', () => {
+  test('a grid that repeats keeps its share of the most columns', () => {
     const part = grid({ gap: 20, columns: { kind: 'repeat', min: 240, most: 3 } });
     expect(css(part)).toContain(
       'grid-template-columns: repeat(auto-fill, minmax(min(max(240px, (100% - 40px) / 3), 100%), 1fr))',

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { check, isDeeperThan, MAX_DEPTH, StepSchema, StructureSchema } from '@tinfold/core/model';
-import { CLEAN_UP_KINDS } from '@tinfold/core/drawing';
+import { CLEAN_UP_KINDS, MAX_BYTES } from '@tinfold/core/drawing';
 import { DrawingRow, Project, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { openScreen, writeSteps, writeStructure } from '../structures.js';
@@ -16,7 +16,7 @@ const NewScreen = v.strictObject({
     name: Name,
     width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
     height: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
-    source: v.pipe(v.string(), v.minLength(1), v.maxLength(20 * 1024 * 1024)),
+    source: v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_BYTES)),
   }),
   structure: StructureSchema,
 });

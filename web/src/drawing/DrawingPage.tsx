@@ -329,24 +329,22 @@ function ReadAgain({ screen, source, decisions, changed }: ReadAgainProps) {
   );
 }
 
+const LEGEND = [
+  ['shape', 'box'],
+  ['text', 'text'],
+  ['art', 'icon'],
+  ['picture', 'picture'],
+  ['chosen', 'chosen'],
+] as const;
+
 function Legend() {
   return (
     <ul className="legend" aria-label="Legend">
-      <li>
-        <i className="key key-shape" /> box
-      </li>
-      <li>
-        <i className="key key-text" /> text
-      </li>
-      <li>
-        <i className="key key-art" /> icon
-      </li>
-      <li>
-        <i className="key key-picture" /> picture
-      </li>
-      <li>
-        <i className="key key-chosen" /> chosen
-      </li>
+      {LEGEND.map(([key, label]) => (
+        <li key={key}>
+          <i className={`key key-${key}`} /> {label}
+        </li>
+      ))}
     </ul>
   );
 }

@@ -1,3 +1,5 @@
+import { facesOfRuns } from '@tinfold/core/drawing';
+import { walk, type Structure } from '@tinfold/core/model';
 import { faceKey, ShapedMeasurer, type Face } from '@tinfold/core/text';
 
 /** What the extended latin files serve, so that the browser asks them for these letters alone. */
@@ -8,6 +10,10 @@ const loading = new Map<string, Promise<void>>();
 
 /** The name under which a shipped family is shown, so that a font of the machine never stands in for it. */
 export const shownFamily = (family: string): string => `tf ${family}`;
+
+/** The font files that the texts of a structure need. */
+export const facesOfStructure = (structure: Structure): Face[] =>
+  facesOfRuns([...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])));
 
 async function createMeasurer(): Promise<ShapedMeasurer> {
   // A static import would hold a worker's first messages back until the WebAssembly is there, and lose them.

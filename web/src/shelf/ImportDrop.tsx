@@ -1,6 +1,6 @@
 import { Button } from 'antd';
 import { useRef, useState, type DragEvent } from 'react';
-import { NO_DECISIONS } from '@tinfold/core/drawing';
+import { MAX_BYTES, NO_DECISIONS } from '@tinfold/core/drawing';
 import { api } from '../api/client';
 import { Cancelled, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
@@ -10,8 +10,6 @@ interface ImportDropProps {
   readonly projectId: string;
   readonly onDone: (screenId: string) => void;
 }
-
-const MAX_BYTES = 20 * 1024 * 1024;
 
 type State =
   | { readonly kind: 'idle' }

@@ -1,9 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
-import { facesOfRuns } from '@tinfold/core/drawing';
 import { Engine, reflow } from '@tinfold/core/layout';
 import { walk, type Part } from '@tinfold/core/model';
 import { api } from '../api/client';
-import { loadMeasurer } from '../reading/fonts';
+import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 
 interface SilhouetteProps {
   readonly screenId: string;
@@ -15,10 +14,7 @@ interface SilhouetteProps {
 async function load(screenId: string) {
   const { structure } = await api.screen(screenId);
   if (!structure) return undefined;
-  const faces = facesOfRuns(
-    [...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])),
-  );
-  const engine = new Engine(await loadMeasurer(faces));
+  const engine = new Engine(await loadMeasurer(facesOfStructure(structure)));
   return { structure, reflow: reflow(structure.root, structure.drawn.width, engine) };
 }
 

@@ -2,12 +2,12 @@ import { Button, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
-import { facesOfRuns, NO_DECISIONS, type Drawing } from '@tinfold/core/drawing';
+import { NO_DECISIONS, type Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
-import { walk, type Structure } from '@tinfold/core/model';
+import type { Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type ScreenDetail } from '../api/client';
-import { loadMeasurer } from '../reading/fonts';
+import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 import { openDrawing } from '../reading/reader';
 import { Waiting, Trouble } from '../look/States';
 import { Stages } from '../look/Stages';
@@ -18,9 +18,6 @@ import { Rail } from './Rail';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
 import { createWorkbench } from './store';
-
-const facesOfStructure = (structure: Structure) =>
-  facesOfRuns([...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])));
 
 interface Opened {
   readonly screen: ScreenDetail;
@@ -93,28 +90,8 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
         path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
         stages={<Stages screenId={screen.id} now="structure" />}
       >
-        <Tooltip title={undo.at(-1) ? `Undo ${undo.at(-1)?.label ?? ''}` : 'Nothing to undo'}>
-          <Button
-            size="small"
-            type="text"
-            className="bar-button"
-            disabled={undo.length === 0}
-            onClick={undoEdit}
-          >
-            Undo
-          </Button>
-        </Tooltip>
-        <Tooltip title={redo.at(-1) ? `Redo ${redo.at(-1)?.label ?? ''}` : 'Nothing to redo'}>
-          <Button
-            size="small"
-            type="text"
-            className="bar-button"
-            disabled={redo.length === 0}
-            onClick={redoEdit}
-          >
-            Redo
-          </Button>
-        </Tooltip>
+        <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
+        <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
         <span className={`saving saving-${saving}`} role="status">
           rev {revision} · {said}
         </span>
@@ -142,5 +119,22 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
         />
       </div>
     </div>
+  );
+}
+
+interface HistoryButtonProps {
+  readonly word: 'Undo' | 'Redo';
+  /** What would be undone or done again; absent when there is nothing. */
+  readonly next: string | undefined;
+  readonly onClick: () => void;
+}
+
+function HistoryButton({ word, next, onClick }: HistoryButtonProps) {
+  return (
+    <Tooltip title={next === undefined ? `Nothing to ${word.toLowerCase()}` : `${word} ${next}`}>
+      <Button size="small" type="text" className="bar-button" disabled={next === undefined} onClick={onClick}>
+        {word}
+      </Button>
+    </Tooltip>
   );
 }
