@@ -21,7 +21,7 @@ async function readText(file: string): Promise<string> {
         : code === 'EISDIR'
           ? 'it is a folder'
           : (code ?? 'it is unreadable');
-    throw new UserError(`${file} cannot be read: ${why}. Name an SVG file.`, { cause });
+    throw new UserError(`${file} cannot be read: ${why}. Name a drawing: SVG, HTML or JSON.`, { cause });
   }
 }
 
@@ -38,7 +38,7 @@ async function save(file: string, text: string): Promise<void> {
 }
 
 const readDrawing = async (file: string): Promise<Reading> =>
-  readSource(await readText(file), path.basename(file).replace(/\.svg$/i, ''));
+  readSource(await readText(file), path.basename(file).replace(/\.(?:svg|html?|json)$/i, ''));
 
 const toJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 
@@ -58,7 +58,8 @@ async function openStructure(file: string): Promise<Structure> {
   } catch (cause) {
     throw new UserError(`${file} is not JSON: write it with “tinfold convert”.`, { cause });
   }
-  return structureFromJson(value);
+  const isDrawing = typeof value === 'object' && value !== null && 'items' in value;
+  return isDrawing ? (await readDrawing(file)).structure : structureFromJson(value);
 }
 
 function program(): Command {
@@ -70,7 +71,10 @@ function program(): Command {
   tinfold
     .command('reflow')
     .description('read a drawing, lay it out at other widths and write where every item stands')
-    .argument('<drawings...>', 'one SVG file, or two of the same screen at different widths')
+    .argument(
+      '<drawings...>',
+      'one drawing (SVG, HTML or JSON), or two of the same screen at different widths',
+    )
     .requiredOption('--widths <list>', 'frame widths in px, like 375,768,1440', parseWidths)
     .requiredOption('--out <file>', 'the JSON file to write')
     .action(async (files: string[], options: { widths: number[]; out: string }) => {
@@ -81,7 +85,7 @@ function program(): Command {
   tinfold
     .command('convert')
     .description('read a drawing and write its structure as JSON')
-    .argument('<drawing>', 'an SVG file')
+    .argument('<drawing>', 'a drawing: SVG, HTML or JSON')
     .requiredOption('--out <file>', 'the JSON file to write')
     .action(async (file: string, options: { out: string }) => {
       const { structure } = await readDrawing(file);
@@ -90,7 +94,7 @@ function program(): Command {
   tinfold
     .command('export')
     .description('write a drawing or a structure as files for other programs')
-    .argument('<file>', 'an SVG drawing, or a structure as JSON')
+    .argument('<file>', 'a drawing, or a structure as JSON')
     .requiredOption('--to <format>', 'html: index.html and styles.css', (format: string) => {
       if (format !== 'html') throw new InvalidArgumentError('the format is html.');
       return format;

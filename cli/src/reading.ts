@@ -1,4 +1,4 @@
-import { facesOf, measureDrawing, readSvg, type Drawing } from '@tinfold/core/drawing';
+import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
 import { readStructure } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
@@ -11,10 +11,13 @@ export interface Reading {
   readonly measurer: TextMeasurer;
 }
 
-/** Reads SVG source whole: import, measuring, structure. Throws a DrawingError for a file that cannot be read. */
-export async function readSource(svg: string, name: string): Promise<Reading> {
-  const raw = readSvg(svg, name);
-  const measurer = await loadMeasurer(facesOf(raw));
-  const drawing = measureDrawing(raw, measurer);
+/**
+ * Reads a drawing's source (SVG, HTML or JSON) whole: import, measuring, structure. Throws a DrawingError for a file
+ * that cannot be read.
+ */
+export async function readSource(source: string, name: string): Promise<Reading> {
+  const opened = openDrawing(source, name);
+  const measurer = await loadMeasurer(opened.faces());
+  const drawing = opened.measure(measurer, NO_DECISIONS);
   return { drawing, structure: readStructure(drawing, measurer), measurer };
 }

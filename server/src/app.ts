@@ -4,6 +4,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
+import { ownFontRoutes } from './api/ownFonts.js';
 import { apiRoutes } from './api/routes.js';
 import { fontRoutes } from './fonts.js';
 import { problemHandler, unknownAddress } from './problem.js';
@@ -43,7 +44,7 @@ export function createApp({ sequelize, logger, webRoot }: AppOptions): Express {
     }),
   );
   // A drawing of 20 MB grows a little when it is quoted.
-  app.use('/api', express.json({ limit: '48mb' }), apiRoutes(sequelize), unknownAddress);
+  app.use('/api', ownFontRoutes(), express.json({ limit: '48mb' }), apiRoutes(sequelize), unknownAddress);
   app.use('/fonts', fontRoutes());
   if (webRoot !== undefined) {
     app.use(express.static(webRoot, { index: false, maxAge: '1h' }));

@@ -20,7 +20,13 @@ export async function loadDemo(sequelize: Sequelize, folder: string): Promise<bo
       const source = await readFile(path.join(folder, file), 'utf8');
       const { drawing, structure } = await readSource(source, name);
       const screen = await Screen.create(
-        { projectId: project.id, name, snapshot: structure, createdAt: new Date(start + i) },
+        {
+          projectId: project.id,
+          name,
+          snapshot: structure,
+          asRead: structure,
+          createdAt: new Date(start + i),
+        },
         { transaction },
       );
       const { width, height } = drawing;

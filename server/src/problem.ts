@@ -54,7 +54,7 @@ function asProblem(error: unknown): Problem | undefined {
   if (error instanceof Problem) return error;
   const { type } = error as BodyParserError;
   if (type === 'entity.too.large')
-    return new Problem(413, 'Too large', 'The file is over 20 MB: shrink its pictures or split it.');
+    return new Problem(413, 'Too large', 'The file is too large: a drawing has at most 20 MB, a font 30 MB.');
   if (type === 'entity.parse.failed') return new Problem(400, 'Wrong input', 'The request body is not JSON.');
   return undefined;
 }

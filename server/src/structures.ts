@@ -85,13 +85,17 @@ export async function writeSteps(
   });
 }
 
-/** Puts a newly read structure in place on top of `revision`, with the decisions about its drawing that it was read by. */
+/**
+ * Puts a newly read structure in place on top of `revision`, with the decisions about its drawing that it was
+ * read by; `asRead` is the reading before the designer's decisions were put on it again.
+ */
 export async function writeStructure(
   sequelize: Sequelize,
   id: string,
   input: {
     readonly revision: number;
     readonly structure: Structure;
+    readonly asRead?: Structure;
     readonly decisions?: { readonly drawing: string; readonly value: DrawingDecisions };
   },
 ): Promise<number> {
@@ -107,7 +111,15 @@ export async function writeStructure(
       if (found === 0) throw notFound('drawing');
     }
     const revision = screen.snapshot ? screen.revision + 1 : screen.revision;
-    await screen.update({ snapshot: input.structure, snapshotRevision: revision, revision }, { transaction });
+    await screen.update(
+      {
+        snapshot: input.structure,
+        asRead: input.asRead ?? input.structure,
+        snapshotRevision: revision,
+        revision,
+      },
+      { transaction },
+    );
     return revision;
   });
 }

@@ -1,4 +1,5 @@
-import { overlap, union } from '../model/index.js';
+import { centreX, centreY, overlap, union, type Rect } from '../model/index.js';
+import { deviceItems, type SafeArea } from './device.js';
 import type { ArtItem, Note } from './items.js';
 import type { RawDrawing, RawItem, RawShape } from './raw.js';
 
@@ -9,22 +10,42 @@ export const CLEAN_UP_KINDS = [
   'off the frame',
   'icon',
   'double',
+  'outline',
+  'background',
+  'device',
   'words',
 ] as const;
 /** Something that importing does to make a drawing cleaner, and that can be taken back. */
 export type CleanUpKind = (typeof CLEAN_UP_KINDS)[number];
 
+/** What an item can be taken for. */
+export const ITEM_KINDS = ['box', 'text', 'picture', 'icon'] as const;
+export type ItemKind = (typeof ITEM_KINDS)[number];
+
+/** An item that the designer takes for another kind; a text made of something else needs its words. */
+export interface ForcedKind {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly words?: string;
+}
+
 /** What the designer has decided about the items of a drawing. */
 export interface DrawingDecisions {
+  /** The box of the screen in a file that holds several, px of the whole file. */
+  readonly frame?: Rect;
   /** Clean-ups that are taken back for all alike. */
   readonly keepKinds: readonly CleanUpKind[];
   /** Items for which any clean-up is taken back. */
   readonly keep: readonly string[];
   /** Items that are to be left out. */
   readonly ignore: readonly string[];
+  /** Items that are to be taken for another kind. */
+  readonly force: readonly ForcedKind[];
+  /** Items that are to be made one each; the first gives the name. */
+  readonly join: readonly (readonly string[])[];
 }
 
-export const NO_DECISIONS: DrawingDecisions = { keepKinds: [], keep: [], ignore: [] };
+export const NO_DECISIONS: DrawingDecisions = { keepKinds: [], keep: [], ignore: [], force: [], join: [] };
 
 const SENTENCES: Readonly<Record<CleanUpKind, string>> = {
   hidden: 'hidden elements left out',
@@ -33,16 +54,32 @@ const SENTENCES: Readonly<Record<CleanUpKind, string>> = {
   'off the frame': 'elements outside the frame left out',
   icon: 'icons put together from path pieces',
   double: 'shapes exactly under an equal one left out',
+  outline: 'outlines put on the fill that they go round',
+  background: 'shapes taken for the frame’s own background',
+  device: 'items of the device left out: its status bar and home mark',
   words: 'texts put together from lines or words',
 };
 
+const PUT_TOGETHER: ReadonlySet<CleanUpKind> = new Set(['icon', 'words', 'outline', 'background']);
+
 /** The note of a clean-up. */
-export const cleanUpNote = (kind: CleanUpKind, items: readonly string[]): Note => ({
-  kind: kind === 'icon' || kind === 'words' ? 'cleaned up' : 'left out',
+export const cleanUpNote = (kind: CleanUpKind, items: readonly string[], places?: readonly Rect[]): Note => ({
+  kind: PUT_TOGETHER.has(kind) ? 'cleaned up' : 'left out',
   text: SENTENCES[kind],
   items,
   cleanUp: kind,
+  ...(places && { places }),
 });
+
+/** Where an item stands, px; a text that is not measured yet by a guess of its size. */
+export function placeOf(item: RawItem): Rect {
+  if (item.kind !== 'text') return item.item.box;
+  const [chunk] = item.chunks;
+  const [run] = chunk?.runs ?? [];
+  const size = run?.style.size ?? 16;
+  const letters = chunk?.runs.reduce((sum, r) => sum + r.text.length, 0) ?? 0;
+  return { x: chunk?.x ?? 0, y: (chunk?.y ?? 0) - size, width: letters * size * 0.5, height: size * 1.3 };
+}
 
 export const rawId = (item: RawItem): string => (item.kind === 'text' ? item.id : item.item.id);
 
@@ -70,26 +107,66 @@ function isDouble(a: RawItem, b: RawItem): boolean {
   return same && JSON.stringify(a.item.paint) === JSON.stringify(b.item.paint);
 }
 
+/** A fill and the outline that goes round it, drawn as two shapes, as one. */
+function outlined(fill: RawItem, line: RawItem): RawShape | undefined {
+  if (fill.kind !== 'shape' || line.kind !== 'shape' || fill.icon !== undefined || line.icon !== undefined)
+    return undefined;
+  const [a, b] = [fill.item, line.item];
+  const stroke = b.paint.stroke;
+  if (!a.paint.fill || a.paint.stroke || !stroke || b.paint.fill || a.groups.join() !== b.groups.join())
+    return undefined;
+  const wider = b.box.width - a.box.width;
+  const same =
+    Math.abs(centreX(a.box) - centreX(b.box)) < 0.26 &&
+    Math.abs(centreY(a.box) - centreY(b.box)) < 0.26 &&
+    Math.abs(wider - (b.box.height - a.box.height)) < 0.51 &&
+    Math.abs(wider) <= stroke.width * 2 + 0.01;
+  const round = (a.paint.radius === 'round') === (b.paint.radius === 'round');
+  if (!same || !round) return undefined;
+  const radius = b.paint.radius ?? a.paint.radius;
+  return {
+    ...fill,
+    item: {
+      ...a,
+      box: union([a.box, b.box]),
+      paint: { ...a.paint, stroke, ...(radius !== undefined && { radius }) },
+    },
+  } as RawShape;
+}
+
 /**
  * Cleans a raw drawing up as far as the designer has not taken it back: gives the items that remain, in paint order,
  * and what was done.
  */
-export function cleanUp(raw: RawDrawing, decisions: DrawingDecisions): { items: RawItem[]; notes: Note[] } {
-  const done = new Map<CleanUpKind, string[]>();
+export function cleanUp(
+  raw: RawDrawing,
+  decisions: DrawingDecisions,
+): { items: RawItem[]; notes: Note[]; safeArea?: SafeArea } {
+  const done = new Map<CleanUpKind, { ids: string[]; places: Rect[] }>();
   const keeps = (kind: CleanUpKind, id: string) =>
     decisions.keepKinds.includes(kind) || decisions.keep.includes(id);
-  const record = (kind: CleanUpKind, id: string): void => {
-    const ids = done.get(kind);
-    if (ids) ids.push(id);
-    else done.set(kind, [id]);
+  const record = (kind: CleanUpKind, id: string, place: Rect): void => {
+    const entry = done.get(kind) ?? { ids: [], places: [] };
+    entry.ids.push(id);
+    entry.places.push(place);
+    done.set(kind, entry);
   };
+  const device = deviceItems(raw);
+  const chrome = new Set(device?.items);
+  let cleared = 0;
   const ignored: string[] = [];
+  const ignoredPlaces: Rect[] = [];
   const items: RawItem[] = [];
   for (let i = 0; i < raw.items.length; i++) {
     const item = raw.items[i] as RawItem;
     const id = rawId(item);
     if (item.leftOut && !keeps(item.leftOut, id)) {
-      record(item.leftOut, id);
+      record(item.leftOut, id, placeOf(item));
+      continue;
+    }
+    if (chrome.has(item) && !keeps('device', id)) {
+      record('device', id, placeOf(item));
+      cleared++;
       continue;
     }
     const icon = item.kind === 'shape' || item.kind === 'art' ? item.icon : undefined;
@@ -102,23 +179,31 @@ export function cleanUp(raw: RawDrawing, decisions: DrawingDecisions): { items: 
         i++;
       }
       i--;
-      record('icon', icon);
-      if (decisions.ignore.includes(icon)) ignored.push(icon);
-      else items.push(joinPieces(icon, pieces));
+      record('icon', icon, union(pieces.map((p) => p.item.box)));
+      if (decisions.ignore.includes(icon)) {
+        ignored.push(icon);
+        ignoredPlaces.push(union(pieces.map((p) => p.item.box)));
+      } else items.push(joinPieces(icon, pieces));
       continue;
     }
     if (decisions.ignore.includes(id)) {
       ignored.push(id);
+      ignoredPlaces.push(placeOf(item));
       continue;
     }
     const last = items.at(-1);
     if (last && isDouble(last, item) && !keeps('double', rawId(last))) {
-      record('double', rawId(last));
+      record('double', rawId(last), placeOf(last));
       items.pop();
     }
-    items.push(item);
+    const whole = last && outlined(last, item);
+    if (whole && !keeps('outline', id)) {
+      record('outline', id, placeOf(item));
+      items[items.length - 1] = whole;
+    } else items.push(item);
   }
-  const notes = [...done].map(([kind, ids]) => cleanUpNote(kind, ids));
-  if (ignored.length > 0) notes.push({ kind: 'left out', text: 'items left out by you', items: ignored });
-  return { items, notes };
+  const notes = [...done].map(([kind, { ids, places }]) => cleanUpNote(kind, ids, places));
+  if (ignored.length > 0)
+    notes.push({ kind: 'left out', text: 'items left out by you', items: ignored, places: ignoredPlaces });
+  return { items, notes, ...(device && cleared > 0 && { safeArea: device.safeArea }) };
 }

@@ -35,11 +35,46 @@ export interface DrawingGrid {
   readonly stepFit: number;
   readonly margin: number;
   readonly marginFit: number;
+  /** The columns between the margins; absent where the boxes follow none. */
+  readonly columns?: { readonly count: number; readonly gutter: number; readonly fit: number };
 }
 
 const STEPS = [8, 5, 4, 2, 1];
 /** A step is the drawing's when this share of edges follows it. */
 const FOLLOWS = 0.75;
+
+const GUTTERS = [8, 10, 12, 16, 20, 24, 30, 32, 40, 48];
+const COUNTS = [2, 3, 4, 5, 6, 8, 10, 12, 16];
+/** A column grid is the drawing's when this share of edges stands on its columns. */
+const ON_COLUMNS = 0.6;
+
+/**
+ * The columns that most boxes begin and end on. Many narrow columns fit anything, so that what a grid would catch by
+ * chance counts against it.
+ */
+function columnsOf(items: readonly Item[], width: number, margin: number): DrawingGrid['columns'] {
+  const inner = width - 2 * margin;
+  const boxes = items
+    .filter((i) => i.kind !== 'text' && i.kind !== 'art' && i.box.width > 24 && i.box.width < inner - 1)
+    .map((i) => i.box);
+  if (boxes.length < 3 || inner <= 0) return undefined;
+  let best: (NonNullable<DrawingGrid['columns']> & { readonly worth: number }) | undefined;
+  for (const count of COUNTS)
+    for (const gutter of GUTTERS) {
+      const column = (inner - gutter * (count - 1)) / count;
+      if (column < 24) continue;
+      const on = (x: number) => {
+        const at = (x - margin) / (column + gutter);
+        return Math.abs(at - Math.round(at)) * (column + gutter) <= 1;
+      };
+      const hits = boxes.filter((b) => on(b.x)).length + boxes.filter((b) => on(right(b) + gutter)).length;
+      const fit = hits / (2 * boxes.length);
+      const worth = fit - (2 / (column + gutter)) * 2 - count * 0.004;
+      if (fit >= ON_COLUMNS && worth > (best?.worth ?? 0))
+        best = { count, gutter, fit: round(fit, 2), worth };
+    }
+  return best && { count: best.count, gutter: best.gutter, fit: best.fit };
+}
 
 /** The largest common step that most box edges follow, and the usual distance from the frame's sides. */
 export function gridOf({ items, width }: Drawing): DrawingGrid {
@@ -58,10 +93,13 @@ export function gridOf({ items, width }: Drawing): DrawingGrid {
     width / 3,
   );
   const off = items.filter((i) => i.box.x >= margin - 0.6 || i.box.width >= width - 1).length;
+  const used = counts.size === 0 ? 0 : Math.round(margin);
+  const columns = columnsOf(items, width, used);
   return {
     step,
     stepFit: round(fit(step), 2),
-    margin: counts.size === 0 ? 0 : Math.round(margin),
+    margin: used,
     marginFit: items.length === 0 ? 0 : round(off / items.length, 2),
+    ...(columns && { columns }),
   };
 }

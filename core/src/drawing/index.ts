@@ -1,7 +1,20 @@
 export * from './items.js';
-export { MAX_BYTES, readSvg } from './svg.js';
+export { MAX_BYTES } from './source.js';
+export { readSvg } from './svg.js';
+export { openDrawing, type OpenedDrawing } from './open.js';
+export { type ScreenFrame } from './frames.js';
 export type { RawDrawing } from './raw.js';
-export { measureDrawing, facesOf, facesOfRuns } from './measure.js';
-export { CLEAN_UP_KINDS, NO_DECISIONS, type CleanUpKind, type DrawingDecisions } from './cleanUp.js';
+export type { SafeArea } from './device.js';
+export { measureDrawing, facesOf } from './measure.js';
+export {
+  CLEAN_UP_KINDS,
+  ITEM_KINDS,
+  NO_DECISIONS,
+  type CleanUpKind,
+  type DrawingDecisions,
+  type ForcedKind,
+  type ItemKind,
+} from './cleanUp.js';
+export { joinRefusal, kindOfItem, otherKinds } from './force.js';
 export { factsOf, gridOf, type DrawingFacts, type DrawingGrid } from './facts.js';
 export { normalColour } from './colour.js';

@@ -1,5 +1,6 @@
-import type { ArtContent, Paint, PictureContent, Rect, TextContent } from '../model/index.js';
+import type { ArtContent, Paint, PictureContent, Rect, TextContent, TurnedContent } from '../model/index.js';
 import type { CleanUpKind } from './cleanUp.js';
+import type { SafeArea } from './device.js';
 
 interface ItemBase {
   readonly id: string;
@@ -8,6 +9,8 @@ interface ItemBase {
   /** Names of the groups that hold the item in the file, outermost first. */
   readonly groups: readonly string[];
   readonly paint: Paint;
+  /** By how much it is turned in the drawing, degrees clockwise; `box` is around the turned item. */
+  readonly angle?: number;
 }
 
 /** A rectangle, an ellipse or a straight upright or level line. */
@@ -28,10 +31,10 @@ export interface PictureItem extends ItemBase {
   readonly content: PictureContent;
 }
 
-/** Vector art: one path, or an icon put together from several. */
+/** Vector art: one path, an icon put together from several, or a line of words at an angle. */
 export interface ArtItem extends ItemBase {
   readonly kind: 'art';
-  readonly content: ArtContent;
+  readonly content: ArtContent | TurnedContent;
 }
 
 export type Item = ShapeItem | TextItem | PictureItem | ArtItem;
@@ -43,6 +46,8 @@ export interface Note {
   readonly items: readonly string[];
   /** The clean-up that can be taken back. */
   readonly cleanUp?: CleanUpKind;
+  /** Where items stand that are no longer in the drawing, one for each of `items`. */
+  readonly places?: readonly Rect[];
 }
 
 /** A fixed-position picture of one screen. Items are in paint order: later ones lie on top. */
@@ -56,6 +61,8 @@ export interface Drawing {
   readonly backgroundIds: readonly string[];
   readonly items: readonly Item[];
   readonly notes: readonly Note[];
+  /** The strips that the device covers, where its status bar or home mark were found. */
+  readonly safeArea?: SafeArea;
 }
 
 /** A drawing that cannot be read; the message is a sentence that says what to do. */

@@ -1,145 +1,31 @@
-import { contains, type Rect, type TextContent, type TextRun } from '../model/index.js';
+import { contains, type Rect } from '../model/index.js';
 import {
   baselineInLine,
-  faceFor,
+  facesOfRuns,
   familyNames,
-  needsExtended,
   normalLineHeight,
   resolveFamily,
   type Face,
+  type Family,
   type TextMeasurer,
 } from '../text/index.js';
+import { adjustMissingFonts } from './adjust.js';
 import { cleanUp, cleanUpNote, NO_DECISIONS, type DrawingDecisions } from './cleanUp.js';
+import { applyForced } from './force.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
+import { joinTexts, paragraphs, type Measured } from './joinTexts.js';
 import type { RawDrawing, RawText } from './raw.js';
-import type { Chunk } from './svgText.js';
+import { alignOf, joinLines, pitchOf, styleKey, type DrawnLine } from './textLines.js';
+import { turnText } from './turned.js';
 
 /** The font files that measuring a drawing needs. */
-export function facesOf(raw: RawDrawing): Face[] {
-  const runs = raw.items.flatMap((i) => (i.kind === 'text' ? i.chunks.flatMap((c) => c.runs) : []));
-  return facesOfRuns(runs);
-}
+export const facesOf = (raw: RawDrawing, own: readonly Family[] = []): Face[] =>
+  facesOfRuns(
+    raw.items.flatMap((i) => (i.kind === 'text' ? i.chunks.flatMap((c) => c.runs) : [])),
+    own,
+  );
 
-/** The font files that some runs of text need, each once. */
-export function facesOfRuns(runs: readonly TextRun[]): Face[] {
-  const found = new Map<string, Face>();
-  const add = (face: Face) =>
-    found.set(`${face.family.slug} ${face.weight} ${face.italic} ${face.subset}`, face);
-  for (const { text, style } of runs) {
-    add(faceFor(style));
-    if (needsExtended(text)) add(faceFor(style, 'latin-ext'));
-  }
-  return [...found.values()];
-}
-
-interface Line {
-  readonly x: number;
-  readonly baseline: number;
-  readonly width: number;
-  readonly runs: readonly TextRun[];
-}
-
-/** Chunks on one baseline, side by side, are one line. */
-const SAME_BASELINE = 0.6;
-/** White space wider than this share of the type size stands for a space between two chunks. */
-const SPACE = 0.14;
-/** Chunks further apart than this many type sizes are not one line. */
-const APART = 1;
-
-/** The runs of a chunk, spaced so that it has the width that the file wants. */
-function spacedRuns(chunk: Chunk, m: TextMeasurer): { runs: readonly TextRun[]; width: number } {
-  const width = chunk.runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0);
-  const letters = chunk.runs.reduce((sum, r) => sum + Array.from(r.text).length, 0);
-  if (chunk.wanted === undefined || letters === 0) return { runs: chunk.runs, width };
-  const more = (chunk.wanted - width) / letters;
-  const runs = chunk.runs.map((r) => ({
-    ...r,
-    style: { ...r.style, letterSpacing: r.style.letterSpacing + more },
-  }));
-  return { runs, width: chunk.wanted };
-}
-
-function linesOf(chunks: readonly Chunk[], m: TextMeasurer): Line[] {
-  const lines: Line[] = [];
-  let end = 0;
-  for (const chunk of chunks) {
-    const { runs, width } = spacedRuns(chunk, m);
-    const from = chunk.after === undefined ? chunk.x : end + chunk.after;
-    const x = from - (chunk.anchor === 'middle' ? width / 2 : chunk.anchor === 'end' ? width : 0);
-    end = x + width;
-    const last = lines.at(-1);
-    const size = runs[0]?.style.size ?? 16;
-    const gap = last ? x - last.x - last.width : 0;
-    if (
-      last &&
-      Math.abs(last.baseline - chunk.y) < SAME_BASELINE &&
-      gap > -size * SPACE &&
-      gap < size * APART
-    ) {
-      const first = runs[0];
-      const space = first && gap > size * SPACE ? [{ ...first, text: ' ' }] : [];
-      lines[lines.length - 1] = {
-        ...last,
-        width: x + width - last.x,
-        runs: [...last.runs, ...space, ...runs],
-      };
-    } else lines.push({ x, baseline: chunk.y, width, runs });
-  }
-  return lines;
-}
-
-/** The usual distance between the baselines, when it is the same for all lines. */
-function pitchOf(lines: readonly Line[]): number | undefined {
-  const steps = lines.slice(1).map((l, i) => l.baseline - (lines[i]?.baseline ?? 0));
-  const mean = steps.reduce((s, d) => s + d, 0) / steps.length;
-  return steps.length > 0 && mean > 0 && steps.every((d) => Math.abs(d - mean) < 1.1) ? mean : undefined;
-}
-
-function alignOf(lines: readonly Line[], anchor: Chunk['anchor']): TextContent['align'] {
-  const spread = (of: (l: Line) => number) => Math.max(...lines.map(of)) - Math.min(...lines.map(of));
-  const byAnchor = anchor === 'middle' ? 'centre' : anchor === 'end' ? 'end' : 'start';
-  if (lines.length < 2 || spread((l) => l.x) < 1) return lines.length < 2 ? byAnchor : 'start';
-  if (spread((l) => l.x + l.width / 2) < 1) return 'centre';
-  return spread((l) => l.x + l.width) < 1 ? 'end' : byAnchor;
-}
-
-/**
- * Joins lines to one paragraph. A line that ends although the next word would have had room clearly ends because the
- * writer wanted it: that break stays.
- */
-function joinLines(lines: readonly Line[], m: TextMeasurer): TextRun[] {
-  const widest = Math.max(...lines.map((l) => l.width));
-  const runs: TextRun[] = [];
-  for (const [i, line] of lines.entries()) {
-    const last = runs.at(-1);
-    const first = line.runs[0];
-    if (last && first) {
-      const word = /^\S+/.exec(first.text)?.[0] ?? '';
-      const before = lines[i - 1]?.width ?? 0;
-      const room = widest - before - m.width(` ${word}`, first.style);
-      const glue = room > 1 ? '\n' : /[-\u2010\u2013]$/.test(last.text) ? '' : ' ';
-      runs[runs.length - 1] = { ...last, text: last.text + glue };
-    }
-    runs.push(...line.runs);
-  }
-  return mergeRuns(runs);
-}
-
-const sameStyle = (a: TextRun, b: TextRun): boolean => JSON.stringify(a.style) === JSON.stringify(b.style);
-
-function mergeRuns(runs: readonly TextRun[]): TextRun[] {
-  const merged: TextRun[] = [];
-  for (const run of runs) {
-    const last = merged.at(-1);
-    if (last && sameStyle(last, run)) merged[merged.length - 1] = { ...last, text: last.text + run.text };
-    else merged.push(run);
-  }
-  return merged;
-}
-
-const styleKey = (run: TextRun | undefined): string => `${run?.style.family}|${run?.style.size}`;
-
-function textItem(raw: RawText, lines: readonly Line[], lineHeight: number, m: TextMeasurer): TextItem {
+function textItem(raw: RawText, lines: readonly DrawnLine[], lineHeight: number, m: TextMeasurer): TextItem {
   const first = lines[0];
   const style = first?.runs[0]?.style;
   if (!first || !style) throw new RangeError(`The text ${raw.id} has no line.`);
@@ -162,82 +48,6 @@ function textItem(raw: RawText, lines: readonly Line[], lineHeight: number, m: T
   };
 }
 
-/** Chunks that stand at unlike distances below each other are paragraphs of their own. */
-function paragraphs(raw: RawText, m: TextMeasurer): Measured[] {
-  const lines = linesOf(raw.chunks, m);
-  if (lines.length < 2 || pitchOf(lines) !== undefined) return [{ raw, lines }];
-  return lines.map((line, i) => ({
-    raw: { ...raw, id: i === 0 ? raw.id : `${raw.id}-line-${i + 1}`, chunks: raw.chunks.slice(0, 1) },
-    lines: [line],
-  }));
-}
-
-interface Measured {
-  readonly raw: RawText;
-  readonly lines: readonly Line[];
-}
-
-const lastLine = (t: Measured): Line | undefined => t.lines.at(-1);
-const wordsOf = (line: Line | undefined): string => line?.runs.map((r) => r.text).join('') ?? '';
-
-/** Whether a text goes on where another ends: the next word of its line, or the next line of its paragraph. */
-function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'paragraph' | undefined {
-  const [end, start] = [lastLine(a), b.lines[0]];
-  const [ra, rb] = [end?.runs.at(-1), start?.runs[0]];
-  if (!end || !start || !ra || !rb || a.raw.groups.join() !== b.raw.groups.join() || !sameStyle(ra, rb))
-    return undefined;
-  const { size } = ra.style;
-  const space = m.width(' ', ra.style);
-  const gap = start.x - end.x - end.width;
-  if (Math.abs(start.baseline - end.baseline) < SAME_BASELINE)
-    return Math.abs(gap - space) < space * 0.45 ? 'line' : undefined;
-  const pitch = start.baseline - end.baseline;
-  const sameStart = Math.abs(start.x - (a.lines[0]?.x ?? NaN)) < 0.6;
-  if (!sameStart || pitch < size * 0.95 || pitch > size * 1.8) return undefined;
-  // The line ends in the middle of a sentence, and the next word had no room in it.
-  const goesOn = !/[.!?:]$/.test(wordsOf(end)) && /^[\p{Ll},;]/u.test(wordsOf(start));
-  const widest = Math.max(...a.lines.map((l) => l.width), ...b.lines.map((l) => l.width));
-  const word = /^\S+/.exec(wordsOf(start))?.[0] ?? '';
-  const steady = a.lines.length < 2 || Math.abs((pitchOf(a.lines) ?? NaN) - pitch) < 1.1;
-  return goesOn && steady && end.width + m.width(` ${word}`, ra.style) > widest - 1 ? 'paragraph' : undefined;
-}
-
-/** Joins texts that exporters cut into words or lines, as far as that was not taken back. */
-function joinTexts(
-  texts: readonly Measured[],
-  decisions: DrawingDecisions,
-  m: TextMeasurer,
-): { texts: Measured[]; joined: string[] } {
-  const found: Measured[] = [];
-  const joined = new Set<string>();
-  for (const text of texts) {
-    const last = found.at(-1);
-    const kept = decisions.keepKinds.includes('words') || decisions.keep.includes(text.raw.id);
-    const how = last && !kept ? continuation(last, text, m) : undefined;
-    const [end, start] = [last && lastLine(last), text.lines[0]];
-    if (!last || !how || !end || !start) {
-      found.push(text);
-      continue;
-    }
-    joined.add(last.raw.id);
-    const space = { ...(start.runs[0] as TextRun), text: ' ' };
-    const whole: Line = {
-      ...end,
-      width: start.x + start.width - end.x,
-      runs: [...end.runs, space, ...start.runs],
-    };
-    const lines =
-      how === 'line'
-        ? [...last.lines.slice(0, -1), whole, ...text.lines.slice(1)]
-        : [...last.lines, ...text.lines];
-    found[found.length - 1] = {
-      raw: { ...last.raw, chunks: [...last.raw.chunks, ...text.raw.chunks] },
-      lines,
-    };
-  }
-  return { texts: found, joined: [...joined] };
-}
-
 /**
  * Measures the texts of a drawing and cleans it up: the shape that covers the whole frame becomes its background.
  * The measurer must hold the files of {@link facesOf}.
@@ -248,10 +58,11 @@ export function measureDrawing(
   decisions: DrawingDecisions = NO_DECISIONS,
 ): Drawing {
   const cleaned = cleanUp(raw, decisions);
+  const adjusted = adjustMissingFonts(cleaned.items, m);
   // Only texts that follow each other in the file are taken for pieces of one.
   const runsOfTexts: Measured[][] = [];
   const order: (Item | Measured[])[] = [];
-  for (const item of cleaned.items) {
+  for (const item of adjusted) {
     const last = order.at(-1);
     if (item.kind !== 'text') order.push(item.item);
     else if (Array.isArray(last)) last.push(...paragraphs(item, m));
@@ -283,42 +94,70 @@ export function measureDrawing(
       const run = lines[0]?.runs[0];
       if (!run) return [];
       const lineHeight =
-        pitchOf(lines) ?? pitches.get(styleKey(run)) ?? normalLineHeight(m.metrics(run.style));
-      return [textItem(one, lines, lineHeight, m)];
+        one.lineHeight ??
+        pitchOf(lines) ??
+        pitches.get(styleKey(run)) ??
+        normalLineHeight(m.metrics(run.style));
+      const item = textItem(one, lines, lineHeight, m);
+      return [one.angle === undefined ? item : turnText(item, one.angle)];
     });
   });
   const frame: Rect = { x: 0, y: 0, width: raw.width, height: raw.height };
-  let covering = 0;
-  while (items[covering]?.kind === 'shape' && contains(items[covering]?.box ?? frame, frame, 1)) covering++;
+  const covering = decisions.keepKinds.includes('background') ? 0 : coveringShapes(items, frame, decisions);
   const background = items.slice(0, covering);
+  const backgroundIds = background.map((i) => i.id);
+  const own = applyForced(items.slice(covering), decisions, m);
   return {
     name: raw.name,
     width: raw.width,
     height: raw.height,
     background: background.at(-1)?.paint ?? {},
-    backgroundIds: background.map((i) => i.id),
-    items: items.slice(covering),
+    backgroundIds,
+    items: own,
     notes: [
       ...raw.notes,
       ...cleaned.notes,
+      ...(covering > 0 ? [cleanUpNote('background', backgroundIds)] : []),
       ...(words.length > 0 ? [cleanUpNote('words', words)] : []),
-      ...fallbackNotes(items),
+      ...fontNotes(own, m),
     ],
+    ...(cleaned.safeArea && { safeArea: cleaned.safeArea }),
   };
 }
 
-function fallbackNotes(items: readonly Item[]): Note[] {
+/** How many of the first items cover the whole frame. */
+function coveringShapes(items: readonly Item[], frame: Rect, { keep }: DrawingDecisions): number {
+  const first = items.findIndex(
+    (i) => i.kind !== 'shape' || !contains(i.box, frame, 1) || keep.includes(i.id),
+  );
+  return first < 0 ? items.length : first;
+}
+
+/** What is said of fonts: which stand in for missing ones, and what no font here can show. */
+function fontNotes(items: readonly Item[], m: TextMeasurer): Note[] {
   const places = new Map<string, string[]>();
+  const add = (text: string, id: string) => {
+    const ids = places.get(text) ?? [];
+    if (!ids.includes(id)) ids.push(id);
+    places.set(text, ids);
+  };
   for (const item of items) {
-    if (item.kind !== 'text') continue;
-    for (const { style } of item.content.runs) {
-      const { family, exact } = resolveFamily(style.family);
+    const content =
+      item.kind === 'text'
+        ? item.content
+        : item.kind === 'art' && item.content.kind === 'turned'
+          ? item.content.text
+          : undefined;
+    for (const { text, style } of content?.runs ?? []) {
+      const { family, exact } = resolveFamily(style.family, m.own);
       const name = familyNames(style.family)[0] ?? style.family;
-      if (exact) continue;
-      const text = `“${name}” is not here: measured with ${family.family}.`;
-      const ids = places.get(text) ?? [];
-      if (!ids.includes(item.id)) ids.push(item.id);
-      places.set(text, ids);
+      const scaled =
+        style.sizeAdjust === undefined
+          ? ''
+          : `, at ${Math.round(style.sizeAdjust * 1000) / 10} % so that its words are as wide as drawn`;
+      if (!exact) add(`“${name}” is not here: measured with ${family.family}${scaled}.`, item.id);
+      if (m.uncovered(text, style) !== '')
+        add('Some characters are in no font here: their width is estimated.', item.id);
     }
   }
   return [...places].map(([text, ids]) => ({ kind: 'fell back', text, items: ids }));

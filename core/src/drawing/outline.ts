@@ -15,6 +15,9 @@ export interface Outline {
 export const isUpright = (m: Matrix): boolean =>
   Math.abs(m.b) < 1e-6 && Math.abs(m.c) < 1e-6 && m.a > 0 && m.d > 0;
 
+/** By how much a transform turns, in degrees clockwise, rounded to tenths. */
+export const angleOf = (m: Matrix): number => Math.round((Math.atan2(m.b, m.a) * 1800) / Math.PI) / 10 + 0;
+
 /** By how much a transform enlarges, as one number. */
 export const scaleOf = (m: Matrix): number => Math.sqrt(Math.abs(m.a * m.d - m.b * m.c));
 

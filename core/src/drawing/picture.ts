@@ -1,45 +1,75 @@
+import { imageSize } from 'image-size';
+import { Base64 } from 'js-base64';
 import type { PictureContent } from '../model/index.js';
+import { elementsOf, parseXml, serializeXml, type XmlElement } from './xml.js';
 
 const BITMAP = /^data:image\/(?:png|jpeg|jpg|gif|webp);base64,[A-Za-z0-9+/=\s]+$/;
+const VECTOR = /^data:image\/svg\+xml(;charset=[\w-]+)?(;base64)?,/i;
+/** So much of a file holds its size, base64 characters. */
+const HEAD = 200_000;
 
-function decodeHead(href: string): Uint8Array {
-  const base64 = href.slice(href.indexOf(',') + 1, href.indexOf(',') + 1 + 400).replace(/\s/g, '');
-  const usable = base64.slice(0, base64.length & ~3);
-  const table = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
-  const bytes: number[] = [];
-  for (let i = 0; i < usable.length; i += 4) {
-    const bits = [0, 1, 2, 3].reduce(
-      (sum, k) => (sum << 6) | Math.max(0, table.indexOf(usable[i + k] ?? 'A')),
-      0,
-    );
-    bytes.push((bits >> 16) & 255, (bits >> 8) & 255, bits & 255);
-  }
-  return new Uint8Array(bytes);
-}
-
-/** The pixel size in the head of a PNG, GIF or extended WebP; other kinds tell nothing here. */
+/** The pixel size in the head of a picture file; undefined where it does not tell. */
 function naturalSize(href: string): { width: number; height: number } | undefined {
-  const b = decodeHead(href);
-  if (b.length < 30) return undefined;
-  const view = new DataView(b.buffer);
-  const tag = String.fromCharCode(...b.subarray(0, 4));
-  if (tag === '\u0089PNG') return { width: view.getUint32(16), height: view.getUint32(20) };
-  if (tag === 'GIF8') return { width: view.getUint16(6, true), height: view.getUint16(8, true) };
-  return undefined;
+  const data = href
+    .slice(href.indexOf(',') + 1)
+    .replace(/\s/g, '')
+    .slice(0, HEAD);
+  try {
+    const { width, height } = imageSize(Base64.toUint8Array(data.slice(0, data.length & ~3)));
+    return width > 0 && height > 0 ? { width, height } : undefined;
+  } catch {
+    return undefined;
+  }
 }
+
+/** What may stand in a picture that is an SVG itself: no scripts, no foreign markup, nothing that loads. */
+function cleanElement(el: XmlElement): XmlElement | undefined {
+  if (/^(script|foreignObject|iframe|object|embed|audio|video|animate.*|set|handler|a)$/i.test(el.name))
+    return undefined;
+  const attributes = Object.entries(el.attributes).filter(([name, value]) => {
+    if (/^on/i.test(name)) return false;
+    if (name === 'href') return /^#|^data:image\/(?:png|jpeg|jpg|gif|webp);base64,/.test(value.trim());
+    return !/url\(\s*['"]?(?!#)/i.test(value);
+  });
+  const children = el.children.flatMap((c) => {
+    if (typeof c !== 'string') return cleanElement(c) ?? [];
+    return el.name === 'style' && /@import|url\(\s*['"]?(?!#)/i.test(c) ? [] : c;
+  });
+  return { name: el.name, attributes: Object.fromEntries(attributes), children };
+}
+
+/** An SVG picture by data URI, with everything that could run or load taken out; undefined for what is no SVG. */
+function vectorPicture(href: string): PictureContent['href'] {
+  const [head = ''] = VECTOR.exec(href) ?? [];
+  const body = href.slice(head.length);
+  try {
+    const source = /;base64,$/i.test(head) ? Base64.decode(body) : decodeURIComponent(body);
+    const root = parseXml(source);
+    const clean = root.name === 'svg' ? cleanElement(root) : undefined;
+    if (!clean || elementsOf(clean).length === 0) return undefined;
+    const whole = { ...clean, attributes: { ...clean.attributes, xmlns: 'http://www.w3.org/2000/svg' } };
+    return svgDataUri(serializeXml(whole));
+  } catch {
+    return undefined;
+  }
+}
+
+/** SVG source as a data URI. */
+export const svgDataUri = (source: string): string => `data:image/svg+xml;base64,${Base64.encode(source)}`;
 
 /**
- * A picture from the `href` of an image element. Only bitmap data URIs are kept: nothing is ever fetched, and SVG
- * pictures could carry scripts. Anything else becomes a placeholder, which `kept: false` tells.
+ * A picture from the `href` of an image element. Only data URIs are kept, SVG ones cleaned: nothing is ever fetched.
+ * Anything else becomes a placeholder, which `kept: false` tells.
  */
 export function pictureContent(
   href: string | undefined,
   fit: PictureContent['fit'],
 ): { content: PictureContent; kept: boolean } {
-  const clean = href?.trim();
-  if (!clean || !BITMAP.test(clean)) return { content: { kind: 'picture', fit }, kept: false };
-  const natural = naturalSize(clean);
-  return { content: { kind: 'picture', href: clean, fit, ...(natural && { natural }) }, kept: true };
+  const clean = href?.trim() ?? '';
+  const kept = BITMAP.test(clean) ? clean : VECTOR.test(clean) ? vectorPicture(clean) : undefined;
+  if (kept === undefined) return { content: { kind: 'picture', fit }, kept: false };
+  const natural = naturalSize(kept);
+  return { content: { kind: 'picture', href: kept, fit, ...(natural && { natural }) }, kept: true };
 }
 
 /** `preserveAspectRatio` as an object-fit. */

@@ -10,6 +10,10 @@ export interface RawText {
   readonly id: string;
   readonly groups: readonly string[];
   readonly chunks: readonly Chunk[];
+  /** The distance of its lines where the file says it, px. */
+  readonly lineHeight?: number;
+  /** By how much the text is turned, degrees clockwise; its chunks are placed as if turned back about the origin. */
+  readonly angle?: number;
 }
 
 /** A drawn shape with its outline at hand, so that pieces of an icon can still be joined. */

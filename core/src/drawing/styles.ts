@@ -1,16 +1,17 @@
-import { generate, parse, walk, type Rule, type SelectorList } from 'css-tree';
+import { generate, parse, walk, type Atrule, type CssNode, type Rule } from 'css-tree';
+import { SelectorMatcher } from './selectors.js';
 import type { XmlElement } from './xml.js';
 
 /** Property names to values; presentation attributes and CSS alike. */
 export type Declarations = Readonly<Record<string, string>>;
 
-/** A selector of the kinds that exporters write: a type, classes and an id on one element. */
-interface SimpleRule {
-  readonly type?: string;
-  readonly classes: readonly string[];
-  readonly id?: string;
+interface SheetRule {
+  readonly matches: (el: XmlElement) => boolean;
   readonly specificity: number;
+  /** The place in the sheet: later ones win. */
+  readonly order: number;
   readonly declarations: Declarations;
+  readonly important: Declarations;
 }
 
 /** The properties that an element takes over from its parent (SVG 2 §6.6, CSS Text, CSS Fonts). */
@@ -33,6 +34,13 @@ export const INHERITED: ReadonlySet<string> = new Set([
   'text-anchor',
   'visibility',
   'xml:space',
+  'white-space',
+  'line-height',
+  'text-align',
+  'text-transform',
+  'list-style',
+  'list-style-type',
+  'direction',
 ]);
 
 const PRESENTATION: ReadonlySet<string> = new Set([
@@ -47,50 +55,129 @@ const PRESENTATION: ReadonlySet<string> = new Set([
   'flood-color',
   'flood-opacity',
   'mix-blend-mode',
+  'marker-start',
+  'marker-mid',
+  'marker-end',
 ]);
 
-/** The parts of selectors that are understood. */
-const SIMPLE: ReadonlySet<string> = new Set(['TypeSelector', 'ClassSelector', 'IdSelector']);
+/** The specificity of a parsed selector (Selectors 4 §17); `:where()` counts nothing, other lists by all they hold. */
+function specificityOf(selector: CssNode): number {
+  let [ids, classes, types] = [0, 0, 0];
+  walk(selector, (node) => {
+    if (node.type === 'IdSelector') ids++;
+    else if (node.type === 'ClassSelector' || node.type === 'AttributeSelector') classes++;
+    else if (node.type === 'PseudoClassSelector' && !['where', 'is', 'not'].includes(node.name)) classes++;
+    else if (node.type === 'TypeSelector' && node.name !== '*') types++;
+  });
+  return ids * 1e6 + Math.min(classes, 999) * 1e3 + Math.min(types, 999);
+}
+
+/** What the last compound of a selector asks for, by which its rule is found: an id, a class or a type. */
+function keyOf(selector: CssNode): string {
+  let key = '*';
+  if (selector.type !== 'Selector') return key;
+  const parts = selector.children.toArray();
+  const last = parts.slice(parts.findLastIndex((p) => p.type === 'Combinator') + 1);
+  for (const part of last) {
+    if (part.type === 'IdSelector') return `#${part.name}`;
+    if (part.type === 'ClassSelector') key = `.${part.name}`;
+    else if (part.type === 'TypeSelector' && key === '*' && part.name !== '*') key = part.name.toLowerCase();
+  }
+  return key;
+}
+
+/** The width that media queries are asked about, px: that of the frame when it is known. */
+const holdsAt = (query: string, width: number): boolean =>
+  query
+    .toLowerCase()
+    .split(',')
+    .some((part) => {
+      if (/\b(?:print|speech|not)\b|prefers-|orientation|hover|pointer|resolution|height/.test(part))
+        return false;
+      return [...part.matchAll(/\(\s*(min|max)-width\s*:\s*([^)]+)\)/g)].every(([, side, value]) => {
+        const limit = length(value) ?? Number.NaN;
+        return side === 'min' ? width >= limit : width <= limit;
+      });
+    });
+
+/** What a rule for `::after` with `clear` says of its element. */
+export const CLEARS_FLOATS = 'clears-floats';
+
+/** More rules than this are passed over. */
+const MAX_RULES = 20_000;
 
 export class StyleSheet {
-  readonly #rules: SimpleRule[] = [];
+  readonly #rules = new Map<string, SheetRule[]>();
+  readonly #matcher = new SelectorMatcher();
+  #count = 0;
   /** Selectors that were passed over, as written. */
   readonly skipped: string[] = [];
 
+  /** Makes the elements of a tree known, so that selectors can look at parents and siblings. */
+  index(root: XmlElement): void {
+    this.#matcher.add(root);
+  }
+
   /** Adds a `<style>` block. Broken parts are passed over, as CSS says; imports are never followed. */
-  add(css: string): void {
+  add(css: string, frameWidth = 1280): void {
     const ast = parse(css, { parseValue: false, parseCustomProperty: false });
+    const outside: Atrule[] = [];
     walk(ast, {
-      visit: 'Rule',
-      enter: (rule: Rule) => {
-        this.#addRule(rule);
+      enter: (node: CssNode) => {
+        if (node.type === 'Atrule') {
+          const query = node.prelude ? generate(node.prelude) : '';
+          const holds = node.name === 'media' ? holdsAt(query, frameWidth) : node.name === 'supports';
+          if (!holds) outside.push(node);
+        } else if (node.type === 'Rule' && outside.length === 0) this.#addRule(node);
+      },
+      leave: (node: CssNode) => {
+        if (outside.at(-1) === node) outside.pop();
       },
     });
   }
 
   #addRule(rule: Rule): void {
     const declarations: Record<string, string> = {};
+    const important: Record<string, string> = {};
     rule.block.children.forEach((node) => {
-      if (node.type === 'Declaration')
-        declarations[node.property.toLowerCase()] = generate(node.value).trim();
+      if (node.type !== 'Declaration') return;
+      const into = node.important ? important : declarations;
+      into[node.property.toLowerCase()] = generate(node.value).trim();
     });
     if (rule.prelude.type !== 'SelectorList') return;
-    (rule.prelude satisfies SelectorList).children.forEach((selector) => {
-      if (selector.type !== 'Selector') return;
-      const parts = selector.children.toArray();
-      if (!parts.every((part) => SIMPLE.has(part.type))) {
-        this.skipped.push(generate(selector));
+    rule.prelude.children.forEach((selector) => {
+      const whole = generate(selector);
+      // What an element's last pseudo-element clears ends its floats; nothing else of it is seen.
+      const after = /::?after$/.test(whole) && declarations['clear'] !== undefined;
+      if (/::?(?:after|before)$/.test(whole) && !after) return;
+      const text = after ? whole.replace(/::?after$/, '') || '*' : whole;
+      const matches = this.#count < MAX_RULES ? this.#matcher.compile(text) : undefined;
+      if (!matches) {
+        this.skipped.push(text);
         return;
       }
-      const named = (kind: string) =>
-        parts.flatMap((p) => (p.type === kind && 'name' in p && typeof p.name === 'string' ? [p.name] : []));
-      const [type] = named('TypeSelector').filter((name) => name !== '*');
-      const [id] = named('IdSelector');
-      const classes = named('ClassSelector');
-      const specificity = (id ? 10_000 : 0) + classes.length * 100 + (type ? 1 : 0);
-      this.#rules.push({ ...(type && { type }), ...(id && { id }), classes, specificity, declarations });
+      const key = after ? '*' : keyOf(selector);
+      const bucket = this.#rules.get(key) ?? [];
+      bucket.push({
+        matches,
+        specificity: specificityOf(selector),
+        order: this.#count++,
+        declarations: after ? { [CLEARS_FLOATS]: 'yes' } : declarations,
+        important: after ? {} : important,
+      });
+      this.#rules.set(key, bucket);
     });
-    this.#rules.sort((a, b) => a.specificity - b.specificity);
+  }
+
+  #matching(element: XmlElement): SheetRule[] {
+    if (this.#count === 0) return [];
+    const id = element.attributes['id'];
+    const classes = (element.attributes['class'] ?? '').split(/\s+/).slice(0, 60);
+    const keys = ['*', element.name.toLowerCase(), ...classes.map((c) => `.${c}`), ...(id ? [`#${id}`] : [])];
+    return keys
+      .flatMap((key) => this.#rules.get(key) ?? [])
+      .filter((rule) => rule.matches(element))
+      .sort((a, b) => a.specificity - b.specificity || a.order - b.order);
   }
 
   /** The element's own declarations: attributes, then the sheet in cascade order, then the `style` attribute. */
@@ -98,14 +185,11 @@ export class StyleSheet {
     const found: Record<string, string> = {};
     for (const [name, value] of Object.entries(element.attributes))
       if (PRESENTATION.has(name)) found[name] = value.trim();
-    const classes = new Set((element.attributes['class'] ?? '').split(/\s+/));
-    for (const rule of this.#rules) {
-      if (rule.type && rule.type !== element.name) continue;
-      if (rule.id && rule.id !== element.attributes['id']) continue;
-      if (rule.classes.every((c) => classes.has(c))) Object.assign(found, rule.declarations);
-    }
+    const rules = this.#matching(element);
+    for (const rule of rules) Object.assign(found, rule.declarations);
     const inline = element.attributes['style'];
     if (inline) Object.assign(found, parseInline(inline));
+    for (const rule of rules) Object.assign(found, rule.important);
     return found;
   }
 }
@@ -134,7 +218,7 @@ export function cascade(parent: Declarations, own: Record<string, string>): Decl
     const inherited = parent[name];
     if (value === 'inherit') {
       if (inherited !== undefined) result[name] = inherited;
-    } else result[name] = value.replace(/\s*!important$/, '');
+    } else if (value !== 'initial' && value !== 'unset') result[name] = value;
   }
   return result;
 }

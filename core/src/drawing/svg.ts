@@ -1,41 +1,38 @@
-import {
-  compose,
-  fromDefinition,
-  fromTransformAttribute,
-  identity,
-  translate,
-  type Matrix,
-} from 'transformation-matrix';
+import { applyToPoint, compose, identity, rotateDEG, translate, type Matrix } from 'transformation-matrix';
 import {
   overlap,
   union,
   type ArtPath,
+  type Blend,
   type Fill,
   type Paint,
   type Rect,
-  type Shadow,
 } from '../model/index.js';
-import type { CleanUpKind } from './cleanUp.js';
+import { rawId, type CleanUpKind } from './cleanUp.js';
 import { normalColour } from './colour.js';
+import { blendOf, cssEffects, filterEffects, type Effects } from './effects.js';
 import { DrawingError, type Note } from './items.js';
-import { outline, placedBox, scaleOf, type Outline } from './outline.js';
-import { gradientFill, hrefOf, shadowOf, urlId } from './paintServers.js';
+import { markerMatrix, vertices } from './markers.js';
+import { angleOf, outline, placedBox, scaleOf, type Outline } from './outline.js';
+import { gradientFill, hrefOf, parseTransform, urlId } from './paintServers.js';
 import { fitOf, pictureContent } from './picture.js';
 import { cascade, length, StyleSheet, type Declarations } from './styles.js';
 import { textChunks } from './svgText.js';
+import { readable } from './source.js';
 import type { RawDrawing, RawItem, RawShape } from './raw.js';
 import { firstImage, intersect, plainPaint, roundIfCircle, strokedBox } from './svgShapes.js';
 import { parseViewBox, viewBoxMatrix } from './viewBox.js';
-import { parseXml, textOf, type XmlElement } from './xml.js';
+import { elementsOf, parseXml, textOf, type XmlElement } from './xml.js';
 
-/** Larger files are refused. */
-export const MAX_BYTES = 20 * 1024 * 1024;
 /** Elements that a `use` may bring in altogether; more is an expansion attack. */
 const MAX_COPIES = 20_000;
 /** More pieces than this are no icon. */
 const MAX_PIECES = 400;
 /** The largest side of a group that may be an icon. */
 const ICON_MAX = 64;
+
+/** Texts turned by less, in degrees, are taken for upright. */
+const TURNED = 0.3;
 
 /** An opacity that no eye sees. */
 const INVISIBLE = 0.004;
@@ -64,7 +61,8 @@ interface State {
   readonly opacity: number;
   readonly groups: readonly string[];
   readonly clip?: Rect;
-  readonly shadow?: Shadow;
+  readonly effects: Effects;
+  readonly blend?: Blend;
   readonly uses: readonly XmlElement[];
   /** Why everything in here is not to be shown. */
   readonly leftOut?: CleanUpKind;
@@ -81,7 +79,9 @@ class SvgReader {
   #size = { width: 0, height: 0 };
   #copies = 0;
 
-  read(root: XmlElement): { width: number; height: number; notes: Note[] } {
+  /** Reads all, or what stands in `frame` alone, whose corner becomes the origin. */
+  read(root: XmlElement, frame?: Rect): { width: number; height: number; notes: Note[] } {
+    this.#sheet.index(root);
     this.#index(root);
     const view = parseViewBox(root.attributes['viewBox']);
     const width = length(root.attributes['width'], view?.[2]) ?? view?.[2] ?? 0;
@@ -91,18 +91,20 @@ class SvgReader {
         'The drawing has no size: give its svg element a width and a height, or a viewBox.',
       );
     this.#size = { width, height };
-    const matrix = view
+    const whole = view
       ? viewBoxMatrix(view, width, height, root.attributes['preserveAspectRatio'])
       : identity();
+    const matrix = frame ? compose(translate(-frame.x, -frame.y), whole) : whole;
+    if (frame) this.#size = { width: frame.width, height: frame.height };
     const style = cascade({}, this.#sheet.own(root));
-    const state: State = { matrix, style, opacity: 1, groups: [], uses: [] };
+    const state: State = { matrix, style, opacity: 1, groups: [], uses: [], effects: {} };
     for (const child of root.children) if (typeof child !== 'string') this.#element(child, state);
     for (const selector of this.#sheet.skipped)
       this.#note(
         'not understood',
         `The selector “${selector.slice(0, 60)}” in a style block was passed over.`,
       );
-    return { width, height, notes: [...this.#notes].map(([text, n]) => ({ text, ...n })) };
+    return { ...this.#size, notes: [...this.#notes].map(([text, n]) => ({ text, ...n })) };
   }
 
   #index(el: XmlElement): void {
@@ -153,7 +155,7 @@ class SvgReader {
     let matrix = parent.matrix;
     if (transform) {
       try {
-        matrix = compose(matrix, compose(fromDefinition(fromTransformAttribute(transform))));
+        matrix = compose(matrix, parseTransform(transform));
       } catch {
         this.#note(
           'not understood',
@@ -166,12 +168,14 @@ class SvgReader {
       const [x, y] = [length(el.attributes['x']) ?? 0, length(el.attributes['y']) ?? 0];
       matrix = compose(matrix, translate(x, y));
     }
-    const clipped = this.#clip(style['clip-path'], matrix);
-    if (style['mask'] && style['mask'] !== 'none')
-      this.#note('not understood', 'A mask was passed over: what it hides is shown.', el.attributes['id']);
+    const edges = [style['clip-path'], style['mask']].flatMap((v) => this.#edge(v, matrix)?.bounds ?? []);
     const filter = this.#byId.get(urlId(style['filter']) ?? '');
-    const shadow = (filter && shadowOf(filter)) ?? parent.shadow;
-    const clip = clipped && parent.clip ? intersect(clipped, parent.clip) : (clipped ?? parent.clip);
+    const own = filter ? filterEffects(filter) : cssEffects(style['filter'] ?? '');
+    const clip = [...edges, ...(parent.clip ? [parent.clip] : [])].reduce<Rect | undefined>(
+      (all, edge) => (all ? intersect(all, edge) : edge),
+      undefined,
+    );
+    const blend = blendOf(style['mix-blend-mode']) ?? parent.blend;
     return {
       matrix,
       style,
@@ -179,20 +183,47 @@ class SvgReader {
       groups: parent.groups,
       uses: parent.uses,
       ...(clip && { clip }),
-      ...(shadow && { shadow }),
+      effects: { ...parent.effects, ...own },
+      ...(blend && { blend }),
       ...(parent.leftOut && { leftOut: parent.leftOut }),
     };
   }
 
-  /** The box of a clip path, in frame px; its corners are read where a picture takes them over. */
-  #clip(value: string | undefined, matrix: Matrix): Rect | undefined {
-    return this.#clipOutline(value, matrix)?.bounds;
+  /**
+   * The outline of a clip path or a mask, frame px: that of its one shape, with the corners that a picture takes over,
+   * or the box around several. A mask's shades are not read.
+   */
+  #edge(value: string | undefined, matrix: Matrix): Outline | undefined {
+    const clip = this.#byId.get(urlId(value) ?? '');
+    const outlines = clip ? this.#edgeShapes(clip, matrix, 0) : [];
+    const [only] = outlines;
+    return outlines.length < 2 ? only : { d: '', bounds: union(outlines.map((o) => o.bounds)) };
   }
 
-  #clipOutline(value: string | undefined, matrix: Matrix): Outline | undefined {
-    const clip = this.#byId.get(urlId(value) ?? '');
-    const shape = clip?.children.find((c): c is XmlElement => typeof c !== 'string' && SHAPES.has(c.name));
-    return shape && this.#outline(shape, matrix);
+  #edgeShapes(el: XmlElement, matrix: Matrix, depth: number): Outline[] {
+    if (depth > 8) return [];
+    return elementsOf(el).flatMap((child) => {
+      const transform = child.attributes['transform'];
+      let own = matrix;
+      try {
+        if (transform) own = compose(matrix, parseTransform(transform));
+      } catch {
+        // A malformed transform counts as none, as everywhere.
+      }
+      if (SHAPES.has(child.name)) return this.#outline(child, own) ?? [];
+      if (child.name === 'g') return this.#edgeShapes(child, own, depth + 1);
+      const target =
+        child.name === 'use' ? this.#byId.get(hrefOf(child)?.replace(/^#/, '') ?? '') : undefined;
+      if (!target) return [];
+      const at = (name: string) => length(child.attributes[name]) ?? 0;
+      const copy: XmlElement = { name: 'g', attributes: {}, children: [target] };
+      return this.#edgeShapes(copy, compose(own, translate(at('x'), at('y'))), depth + 1);
+    });
+  }
+
+  /** The parts of a paint that come from outside a shape's own fill and stroke. */
+  #surroundings({ effects, blend }: State): Paint {
+    return { ...effects, ...(blend && { blend }) };
   }
 
   #outline(el: XmlElement, matrix: Matrix): Outline | undefined {
@@ -311,12 +342,19 @@ class SvgReader {
     );
   }
 
-  #fill(style: Declarations): Fill | undefined {
+  #fill({ style, matrix }: State, box: Rect): Fill | undefined {
     const value = style['fill'] ?? '#000000';
     const opacity = length(style['fill-opacity'], 1) ?? 1;
     const server = this.#byId.get(urlId(value) ?? '');
     if (server?.name.endsWith('Gradient'))
-      return gradientFill(server, (id) => this.#byId.get(id), this.#sheet, style, opacity);
+      return gradientFill(server, {
+        find: (id) => this.#byId.get(id),
+        sheet: this.#sheet,
+        style,
+        box,
+        matrix,
+        opacity,
+      });
     const colour = this.#paintColour(
       urlId(value) ? value.replace(/^url\([^)]*\)\s*/, '') : value,
       style,
@@ -331,7 +369,7 @@ class SvgReader {
     if (pattern?.name === 'pattern' && this.#patternPicture(el, pattern, state)) return;
     const line = this.#outline(el, state.matrix);
     if (!line) return;
-    const fill = line.plain?.kind === 'line' ? undefined : this.#fill(style);
+    const fill = line.plain?.kind === 'line' ? undefined : this.#fill(state, line.bounds);
     const stroke = this.#paintColour(style['stroke'], style, length(style['stroke-opacity'], 1) ?? 1);
     const strokeWidth = stroke ? (length(style['stroke-width'], 0) ?? 1) * scaleOf(state.matrix) : 0;
     const unpainted = !fill && !(stroke && strokeWidth > 0);
@@ -351,14 +389,15 @@ class SvgReader {
     };
     const base = { id: this.#id(el), box, groups: state.groups };
     const named = el.attributes['id'] !== undefined;
-    const shadow = state.shadow && { shadow: state.shadow };
+    const around = this.#surroundings(state);
+    const angle = line.plain ? 0 : angleOf(state.matrix);
     if (line.plain) {
       const paint = plainPaint(line.plain, fill, stroke, strokeWidth, style, state.opacity);
       this.items.push({
         kind: 'shape',
         ...(leftOut && { leftOut }),
         named,
-        item: { ...base, kind: 'shape', paint: { ...paint, ...shadow } },
+        item: { ...base, kind: 'shape', paint: { ...paint, ...around } },
         art,
       });
     } else {
@@ -369,11 +408,46 @@ class SvgReader {
       };
       this.items.push({
         kind: 'art',
+        ...(leftOut && { leftOut }),
         named,
-        item: { ...base, kind: 'art', paint: { ...shadow }, content },
+        item: { ...base, kind: 'art', paint: around, content, ...(angle !== 0 && { angle }) },
         art,
       });
     }
+    this.#markers(el, line, strokeWidth, state);
+  }
+
+  /** The markers on a line's vertices are pieces of one picture with the line. */
+  #markers(el: XmlElement, line: Outline, strokeWidth: number, state: State): void {
+    const roles = (['marker-start', 'marker-mid', 'marker-end'] as const).flatMap((role) => {
+      const marker = this.#byId.get(urlId(state.style[role] ?? state.style['marker']) ?? '');
+      return marker?.name === 'marker' ? [{ role, marker }] : [];
+    });
+    const drawn = this.items.length - 1;
+    const piece = this.items[drawn];
+    if (roles.length === 0 || piece === undefined || piece.kind === 'text' || piece.kind === 'picture')
+      return;
+    const points = vertices(line.d).slice(0, MAX_PIECES);
+    for (const { role, marker } of roles) {
+      const places =
+        role === 'marker-start'
+          ? points.slice(0, 1)
+          : role === 'marker-end'
+            ? points.slice(-1)
+            : points.slice(1, -1);
+      for (const place of places) {
+        const matrix = markerMatrix(marker, place, role, strokeWidth);
+        const { clip: _clip, ...free } = state;
+        const style = cascade({}, this.#sheet.own(marker));
+        const inside: State = { ...free, matrix, style, uses: [...state.uses, marker] };
+        if (!state.uses.includes(marker))
+          for (const child of elementsOf(marker)) this.#element(child, inside);
+      }
+    }
+    const pieces = this.items.slice(drawn);
+    if (pieces.length < 2 || !pieces.every((p) => p.kind === 'shape' || p.kind === 'art')) return;
+    const icon = el.attributes['id'] === undefined ? rawId(piece) : this.#id(el);
+    this.items.splice(drawn, pieces.length, ...pieces.map((p) => ({ ...p, icon })));
   }
 
   #outside(box: Rect, state: State): boolean {
@@ -410,7 +484,7 @@ class SvgReader {
     const paint: Paint = {
       ...(radius !== undefined && radius !== 0 && { radius }),
       ...(state.opacity < 1 && { opacity: state.opacity }),
-      ...(state.shadow && { shadow: state.shadow }),
+      ...this.#surroundings(state),
     };
     const named = el.attributes['id'] !== undefined;
     this.items.push({
@@ -427,7 +501,8 @@ class SvgReader {
       { x: at('x'), y: at('y'), width: at('width'), height: at('height') },
       state.matrix,
     );
-    const clip = this.#clipOutline(state.style['clip-path'], state.matrix);
+    const clip =
+      this.#edge(state.style['clip-path'], state.matrix) ?? this.#edge(state.style['mask'], state.matrix);
     const box = clip ? intersect(drawn, clip.bounds) : drawn;
     if (box.width <= 0 || box.height <= 0) return;
     const radius = clip?.plain?.kind === 'ellipse' ? 'round' : clip?.plain?.radius;
@@ -453,42 +528,37 @@ class SvgReader {
   }
 
   #text(el: XmlElement, state: State): void {
+    const angle = angleOf(state.matrix);
+    const turned = Math.abs(angle) >= TURNED;
+    const upright = turned ? compose(rotateDEG(-angle), state.matrix) : state.matrix;
     const chunks = textChunks(
       el,
       // What is hidden is read too, so that leaving it out can be taken back.
       { ...state.style, opacity: String(state.opacity), visibility: 'visible', display: 'inline' },
       this.#sheet,
-      state.matrix,
+      upright,
     );
     if (chunks.length === 0) {
       this.#note('left out', 'Empty texts were left out.', el.attributes['id']);
       return;
     }
     const [first] = chunks;
-    const at: Rect = { x: first?.x ?? 0, y: first?.y ?? 0, width: 0, height: 0 };
+    const start = applyToPoint(rotateDEG(turned ? angle : 0), { x: first?.x ?? 0, y: first?.y ?? 0 });
+    const at: Rect = { ...start, width: 0, height: 0 };
     const leftOut = this.#leftOut(at, state);
     this.items.push({
       kind: 'text',
       id: this.#id(el),
       groups: state.groups,
       chunks,
+      ...(turned && { angle }),
       ...(leftOut && { leftOut }),
     });
   }
 }
 
-/**
- * Reads an SVG file to items with absolute boxes; texts are still to be measured ({@link measureDrawing}).
- * Throws a {@link DrawingError} whose sentence says what is wrong with the file; what is merely not understood is
- * listed in the notes.
- */
-export function readSvg(source: string, name: string): RawDrawing {
-  const text = source.replace(/^\uFEFF/, '');
-  if (text.trim() === '') throw new DrawingError('The file is empty: export the drawing again.');
-  if (text.length > MAX_BYTES)
-    throw new DrawingError(
-      'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
-    );
+/** The outermost element of an SVG file; throws a {@link DrawingError} for a file that holds none. */
+export function parseSvg(text: string): XmlElement {
   if (!/<(?:[\w-]+:)?svg[\s>/]/i.test(text.slice(0, 100_000)))
     throw new DrawingError('The file is not an SVG drawing: export the screen as SVG and choose that file.');
   const root = parseXml(text);
@@ -496,7 +566,19 @@ export function readSvg(source: string, name: string): RawDrawing {
     throw new DrawingError(
       `The file's outermost element is “${root.name.slice(0, 40)}”, not svg: export the screen as SVG.`,
     );
+  return root;
+}
+
+/**
+ * Reads an SVG tree to items with absolute boxes; texts are still to be measured. With a `frame`, the box of one of
+ * several screens in the file, only what stands in it is read. What is not understood is listed in the notes.
+ */
+export function readSvgTree(root: XmlElement, name: string, frame?: Rect): RawDrawing {
   const reader = new SvgReader();
-  const { width, height, notes } = reader.read(root);
+  const { width, height, notes } = reader.read(root, frame);
   return { name, width, height, items: reader.items, notes };
 }
+
+/** Reads SVG source; see {@link parseSvg} and {@link readSvgTree}. */
+export const readSvg = (source: string, name: string): RawDrawing =>
+  readSvgTree(parseSvg(readable(source)), name);

@@ -71,3 +71,16 @@ export function parseXml(source: string): XmlElement {
 export function textOf(element: XmlElement): string {
   return element.children.map((c) => (typeof c === 'string' ? c : textOf(c))).join('');
 }
+
+/** The child elements, texts left out. */
+export const elementsOf = (el: XmlElement): XmlElement[] => el.children.filter((c) => typeof c !== 'string');
+
+const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
+const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ENTITIES[c] ?? c);
+
+/** An element as XML source. */
+export function serializeXml(el: XmlElement): string {
+  const attributes = Object.entries(el.attributes).map(([name, value]) => ` ${name}="${escaped(value)}"`);
+  const inner = el.children.map((c) => (typeof c === 'string' ? escaped(c) : serializeXml(c))).join('');
+  return `<${el.name}${attributes.join('')}>${inner}</${el.name}>`;
+}

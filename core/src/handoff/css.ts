@@ -206,10 +206,13 @@ function limits(part: Part, parent: Part | undefined, write: Write): void {
   if (maxHeight !== undefined) write('max-height', px(maxHeight));
 }
 
-const fillValue = (fill: Fill): string =>
-  fill.kind === 'solid'
-    ? fill.colour
-    : `linear-gradient(${round(fill.angle, 1)}deg, ${fill.stops.map((s) => `${s.colour} ${percent(s.at * 100)}`).join(', ')})`;
+function fillValue(fill: Fill): string {
+  if (fill.kind === 'solid') return fill.colour;
+  const stops = fill.stops.map((s) => `${s.colour} ${percent(s.at * 100)}`).join(', ');
+  if (fill.kind === 'linear') return `linear-gradient(${round(fill.angle, 1)}deg, ${stops})`;
+  const [rx, ry, cx, cy] = [fill.rx, fill.ry, fill.cx, fill.cy].map((n) => percent(n * 100));
+  return `radial-gradient(${rx} ${ry} at ${cx} ${cy}, ${stops})`;
+}
 
 export function paintRules(paint: Paint): Declarations {
   const found: [string, string][] = [];
@@ -229,6 +232,8 @@ export function paintRules(paint: Paint): Declarations {
   if (paint.radius !== undefined)
     found.push(['border-radius', paint.radius === 'round' ? '50%' : px(paint.radius)]);
   if (paint.opacity !== undefined) found.push(['opacity', String(round(paint.opacity, 3))]);
+  if (paint.blur !== undefined) found.push(['filter', `blur(${px(paint.blur)})`]);
+  if (paint.blend) found.push(['mix-blend-mode', paint.blend]);
   return found;
 }
 

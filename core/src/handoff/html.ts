@@ -102,6 +102,7 @@ const BASE = `*, *::before, *::after { box-sizing: border-box; }
 html { -webkit-text-size-adjust: 100%; text-size-adjust: 100%; }
 body, p { margin: 0; }
 [data-part] { position: relative; }
+.turned { position: absolute; left: 50%; top: 50%; white-space: pre; }
 .picture-fill { position: absolute; inset: 0; width: 100%; height: 100%; border-radius: inherit; }
 `;
 
@@ -136,6 +137,7 @@ function partHtml(part: Part, names: ReadonlyMap<string, string>, indent: string
   if (content?.kind === 'text') return `${open}${runHtml(content)}</${tag}>\n`;
   const inner: string[] = [];
   if (content?.kind === 'art') inner.push(`${indent}  ${artHtml(content)}\n`);
+  if (content?.kind === 'turned') inner.push(`${indent}  <p class="turned">${runHtml(content.text)}</p>\n`);
   if (content?.kind === 'picture' && content.href?.startsWith('data:image/'))
     inner.push(`${indent}  <img class="picture-fill" src="${escapeHtml(content.href)}" alt="">\n`);
   inner.push(...part.children.map((c) => partHtml(c, names, `${indent}  `)));
@@ -151,9 +153,17 @@ function partCss(part: Part, parent: Part | undefined, names: ReadonlyMap<string
     ...(content?.kind === 'text' ? textCss(content) : []),
     ...(content?.kind === 'picture' && !content.href ? ([['background', '#d9d6cd']] as const) : []),
   ]);
-  if (content?.kind === 'text' && content.runs.length > 1)
+  if (content?.kind === 'turned')
+    css += block(`${selector} > .turned`, [
+      ['width', px(content.width)],
+      ['height', px(content.height)],
+      ['transform', `translate(-50%, -50%) rotate(${content.angle}deg)`],
+      ...textCss(content.text).filter(([property]) => property !== 'white-space'),
+    ]);
+  const words = content?.kind === 'text' ? content : content?.kind === 'turned' ? content.text : undefined;
+  if (words && words.runs.length > 1)
     // A run of another size must not make its line taller: the paragraph's own line height holds.
-    content.runs.forEach(
+    words.runs.forEach(
       (run, i) => (css += block(`${selector} .run-${i + 1}`, [...runCss(run.style), ['line-height', '0']])),
     );
   if (content?.kind === 'picture' && content.fit !== 'fill')

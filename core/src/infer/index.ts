@@ -1,1 +1,2 @@
 export { readStructure, deviations, EXACT, type Progress, type ReadOptions } from './read.js';
+export { carryOver, type Carried } from './carry.js';

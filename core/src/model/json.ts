@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { BLENDS } from './paint.js';
 import type { Part, Structure } from './part.js';
 import type { Step } from './steps.js';
 
@@ -66,21 +67,21 @@ const nullableRules = Object.fromEntries(
 );
 
 const colour = v.pipe(v.string(), v.maxLength(80));
+const stops = v.array(v.strictObject({ at: px, colour }));
 const paint = v.strictObject({
   fill: v.exactOptional(
     v.variant('kind', [
       v.strictObject({ kind: v.literal('solid'), colour }),
-      v.strictObject({
-        kind: v.literal('linear'),
-        angle: px,
-        stops: v.array(v.strictObject({ at: px, colour })),
-      }),
+      v.strictObject({ kind: v.literal('linear'), angle: px, stops }),
+      v.strictObject({ kind: v.literal('radial'), cx: px, cy: px, rx: px, ry: px, stops }),
     ]),
   ),
   stroke: v.exactOptional(v.strictObject({ colour, width: px, dashed: v.exactOptional(v.boolean()) })),
   radius: v.exactOptional(v.union([px, v.literal('round')])),
   opacity: optionalPx,
   shadow: v.exactOptional(v.strictObject({ dx: px, dy: px, blur: px, colour })),
+  blur: optionalPx,
+  blend: v.exactOptional(v.picklist(BLENDS)),
 });
 const style = v.strictObject({
   family: v.pipe(v.string(), v.maxLength(200)),
@@ -89,14 +90,17 @@ const style = v.strictObject({
   italic: v.boolean(),
   letterSpacing: px,
   colour,
+  sizeAdjust: optionalPx,
+});
+const textContent = v.strictObject({
+  kind: v.literal('text'),
+  runs: v.array(v.strictObject({ text, style })),
+  lineHeight: px,
+  align: v.picklist(['start', 'centre', 'end']),
 });
 const content = v.variant('kind', [
-  v.strictObject({
-    kind: v.literal('text'),
-    runs: v.array(v.strictObject({ text, style })),
-    lineHeight: px,
-    align: v.picklist(['start', 'centre', 'end']),
-  }),
+  textContent,
+  v.strictObject({ kind: v.literal('turned'), angle: px, width: px, height: px, text: textContent }),
   v.strictObject({
     kind: v.literal('picture'),
     href: v.exactOptional(v.pipe(v.string(), v.startsWith('data:image/'))),

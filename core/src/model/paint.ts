@@ -5,12 +5,41 @@ export interface GradientStop {
 }
 
 /**
- * A fill: a CSS colour, or a linear gradient with its CSS angle in degrees (0 is upwards, clockwise).
+ * A fill: a CSS colour, a linear gradient with its CSS angle in degrees (0 is upwards, clockwise), or a radial one
+ * whose middle and radii are shares of the box (CSS Images 3 §3). Stops may lie beyond 0 and 1.
  * Colours are kept as CSS text that the reader has normalised (`#rrggbb` or `rgba()`).
  */
 export type Fill =
   | { readonly kind: 'solid'; readonly colour: string }
-  | { readonly kind: 'linear'; readonly angle: number; readonly stops: readonly GradientStop[] };
+  | { readonly kind: 'linear'; readonly angle: number; readonly stops: readonly GradientStop[] }
+  | {
+      readonly kind: 'radial';
+      readonly cx: number;
+      readonly cy: number;
+      readonly rx: number;
+      readonly ry: number;
+      readonly stops: readonly GradientStop[];
+    };
+
+/** How a part's colours mix with what lies under it (Compositing 1 §10). */
+export const BLENDS = [
+  'multiply',
+  'screen',
+  'overlay',
+  'darken',
+  'lighten',
+  'color-dodge',
+  'color-burn',
+  'hard-light',
+  'soft-light',
+  'difference',
+  'exclusion',
+  'hue',
+  'saturation',
+  'color',
+  'luminosity',
+] as const;
+export type Blend = (typeof BLENDS)[number];
 
 /** A drop shadow; it never takes room in the layout. */
 export interface Shadow {
@@ -28,6 +57,9 @@ export interface Paint {
   readonly radius?: number | 'round';
   readonly opacity?: number;
   readonly shadow?: Shadow;
+  /** The radius of a blur over the whole part, CSS px; it takes no room. */
+  readonly blur?: number;
+  readonly blend?: Blend;
 }
 
 /** A type style. `lineHeight` and `letterSpacing` are px. */
@@ -38,6 +70,11 @@ export interface TextStyle {
   readonly italic: boolean;
   readonly letterSpacing: number;
   readonly colour: string;
+  /**
+   * By how much a font that stands in for a missing one is enlarged so that the drawn words keep their drawn width
+   * (as CSS Fonts 5 `size-adjust`). Without meaning where the font itself is there.
+   */
+  readonly sizeAdjust?: number;
 }
 
 /** A stretch of text in one style. */
@@ -81,7 +118,19 @@ export interface ArtContent {
   readonly paths: readonly ArtPath[];
 }
 
-export type Content = TextContent | PictureContent | ArtContent;
+/**
+ * A line of words that stands at an angle, in degrees clockwise. It does not flow: `width` × `height` is the upright
+ * line's size, which is turned about the middle of the part's box.
+ */
+export interface TurnedContent {
+  readonly kind: 'turned';
+  readonly angle: number;
+  readonly width: number;
+  readonly height: number;
+  readonly text: TextContent;
+}
+
+export type Content = TextContent | PictureContent | ArtContent | TurnedContent;
 
 /** The words of a paragraph without their styles. */
 export const plainText = (content: TextContent): string => content.runs.map((r) => r.text).join('');

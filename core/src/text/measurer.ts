@@ -1,4 +1,5 @@
 import type { TextStyle } from '../model/index.js';
+import type { Family } from './catalogue.js';
 
 /** The vertical metrics of a style in px, each rounded by itself as a browser does for `line-height: normal`. */
 export interface FontMetrics {
@@ -12,6 +13,12 @@ export interface TextMeasurer {
   /** The advance width of `text` in px, without line breaking. */
   width(text: string, style: TextStyle): number;
   metrics(style: TextStyle): FontMetrics;
+  /** The characters of a text that no loaded file has: their width is estimated. */
+  uncovered(text: string, style: TextStyle): string;
+  /** The outlines of `text` as SVG path data, its baseline beginning at `at`, px; empty for what has none. */
+  outline(text: string, style: TextStyle, at: { readonly x: number; readonly y: number }): string;
+  /** The families that the user added. */
+  readonly own: readonly Family[];
 }
 
 /** `line-height: normal` of a style in px (CSS 2.2 §10.8.1, as browsers compute it). */

@@ -1,7 +1,9 @@
 import type { Font } from 'harfbuzzjs';
+import { SVGPathData } from 'svg-pathdata';
 import type { TextStyle } from '../model/index.js';
-import { faceFor, faceKey, type Face } from './catalogue.js';
+import { faceFor, faceKey, facesFor, resolveFamily, type Face, type Family } from './catalogue.js';
 import type { FontMetrics, TextMeasurer } from './measurer.js';
+import { beyondLatin } from './ranges.js';
 import { toSfnt } from './sfnt.js';
 
 /** The part of the shaping library that is used; its module loads WebAssembly, so the caller brings it. */
@@ -10,19 +12,38 @@ export type Shaping = Pick<typeof import('harfbuzzjs'), 'Blob' | 'Buffer' | 'Fac
 interface Loaded {
   readonly font: Font;
   readonly upem: number;
+  /** Whether the file has a character, as far as it was asked. */
+  readonly known: Map<number, boolean>;
 }
 
+function has({ font, known }: Loaded, code: number): boolean {
+  let found = known.get(code);
+  if (found === undefined) known.set(code, (found = font.nominalGlyph(code) !== undefined));
+  return found;
+}
+
+/** Characters that take the file of the one before: marks, joiners and variation selectors. */
+const CLINGS = /[\p{M}\u200C\u200D\uFE00-\uFE0F]/u;
+const INVISIBLE = /[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/u;
+/** Characters as wide as they are high: East Asian scripts and pictographs (UAX #11). */
+const WIDE =
+  /[\u1100-\u115F\u2E80-\uA4CF\uAC00-\uD7A3\uF900-\uFAFF\uFE30-\uFE6F\uFF00-\uFF60\uFFE0-\uFFE6\p{Extended_Pictographic}]|[\u{20000}-\u{3FFFF}]/u;
+/** The usual width of a letter whose file is not there, in type sizes. */
+const LETTER = 0.55;
+
 /**
- * Measures with the shipped font files by HarfBuzz shaping. Files are added before measuring; a style whose file was
- * not added is an error of the caller, which {@link facesFor} prevents.
+ * Measures with font files by HarfBuzz shaping. Files are added before measuring; a style whose file was not added is
+ * an error of the caller, which {@link facesFor} prevents. What no file has is estimated.
  */
 export class ShapedMeasurer implements TextMeasurer {
+  readonly own: readonly Family[];
   readonly #hb: Shaping;
   readonly #fonts = new Map<string, Loaded>();
   readonly #widths = new Map<string, number>();
 
-  constructor(hb: Shaping) {
+  constructor(hb: Shaping, own: readonly Family[] = []) {
     this.#hb = hb;
+    this.own = own;
   }
 
   has(face: Face): boolean {
@@ -32,75 +53,107 @@ export class ShapedMeasurer implements TextMeasurer {
   /** Adds one font file: WOFF 1 or raw sfnt. */
   add(face: Face, file: Uint8Array): void {
     const hbFace = new this.#hb.Face(new this.#hb.Blob(toSfnt(file)));
-    this.#fonts.set(faceKey(face), { font: new this.#hb.Font(hbFace), upem: hbFace.upem });
+    this.#fonts.set(faceKey(face), { font: new this.#hb.Font(hbFace), upem: hbFace.upem, known: new Map() });
     this.#widths.clear();
   }
 
-  #loaded(face: Face): Loaded | undefined {
-    return this.#fonts.get(faceKey(face));
+  /** The type size that is measured: a font that stands in for a missing one may be enlarged. */
+  #size(style: TextStyle): number {
+    if (style.sizeAdjust === undefined || resolveFamily(style.family, this.own).exact) return style.size;
+    return style.size * style.sizeAdjust;
+  }
+
+  #first(style: TextStyle): Loaded {
+    const face = faceFor(style, this.own);
+    const loaded = this.#fonts.get(faceKey(face));
+    if (!loaded)
+      throw new Error(`The font file ${faceKey(face)} was not loaded before it was measured with.`);
+    return loaded;
   }
 
   width(text: string, style: TextStyle): number {
     if (text === '') return 0;
-    const basic = faceFor(style);
-    const key = `${faceKey(basic)}|${style.size}|${style.letterSpacing}|${text}`;
+    const size = this.#size(style);
+    const key = `${faceKey(faceFor(style, this.own))}|${size}|${style.letterSpacing}|${text}`;
     const known = this.#widths.get(key);
     if (known !== undefined) return known;
-    const latin = this.#loaded(basic);
-    if (!latin)
-      throw new Error(
-        `The font file ${faceKey(basic)} was not loaded before measuring “${text.slice(0, 40)}”.`,
-      );
-    const extended = this.#loaded({ ...basic, subset: 'latin-ext' });
-    let sum = 0;
-    for (const [piece, font] of this.#pieces(text, latin, extended))
-      sum += this.#advance(piece, font, style.size);
-    sum += style.letterSpacing * Array.from(text).length;
+    let sum = style.letterSpacing * Array.from(text).length;
+    for (const [piece, font] of this.#pieces(text, style))
+      sum += font ? this.#advance(piece, font, size) : estimate(piece, size);
     this.#widths.set(key, sum);
     return sum;
   }
 
-  /** Cuts text where another file has to serve: a browser picks the file character by character. */
-  *#pieces(text: string, latin: Loaded, extended: Loaded | undefined): Generator<[string, Loaded]> {
-    if (!extended) {
-      yield [text, latin];
-      return;
-    }
-    let piece = '';
-    let current = latin;
-    for (const ch of text) {
-      const code = ch.codePointAt(0) ?? 0;
-      const next =
-        latin.font.nominalGlyph(code) === undefined && extended.font.nominalGlyph(code) !== undefined
-          ? extended
-          : latin;
-      if (next !== current && piece !== '') {
-        yield [piece, current];
-        piece = '';
-      }
-      current = next;
-      piece += ch;
-    }
-    if (piece !== '') yield [piece, current];
+  uncovered(text: string, style: TextStyle): string {
+    let missing = '';
+    for (const [piece, font] of this.#pieces(text, style)) if (!font) missing += piece;
+    return missing;
   }
 
-  #advance(text: string, { font, upem }: Loaded, size: number): number {
+  /** Cuts text where another file has to serve: a browser picks the file character by character. */
+  #pieces(text: string, style: TextStyle): [string, Loaded | undefined][] {
+    const first = this.#first(style);
+    const faces = facesFor(text, style, this.own);
+    if (faces.length === 1 && faces[0]?.subset === 'latin' && beyondLatin(text).length === 0)
+      return [[text, first]];
+    const others = faces.slice(1).flatMap((face) => this.#fonts.get(faceKey(face)) ?? []);
+    const pieces: [string, Loaded | undefined][] = [];
+    for (const ch of text) {
+      const code = ch.codePointAt(0) ?? 0;
+      const last = pieces.at(-1);
+      const font =
+        (last && CLINGS.test(ch) ? last[1] : undefined) ??
+        [first, ...others].find((f) => has(f, code)) ??
+        (INVISIBLE.test(ch) ? first : undefined);
+      if (last && last[1] === font) last[0] += ch;
+      else pieces.push([ch, font]);
+    }
+    return pieces;
+  }
+
+  #shaped(text: string, { font }: Loaded) {
     const buffer = new this.#hb.Buffer();
     buffer.addText(text);
     buffer.guessSegmentProperties();
     this.#hb.shape(font, buffer);
+    return buffer;
+  }
+
+  #advance(text: string, loaded: Loaded, size: number): number {
     let units = 0;
-    for (const position of buffer.getGlyphPositions()) units += position.xAdvance;
-    return (units * size) / upem;
+    for (const position of this.#shaped(text, loaded).getGlyphPositions()) units += position.xAdvance;
+    return (units * size) / loaded.upem;
+  }
+
+  outline(text: string, style: TextStyle, at: { readonly x: number; readonly y: number }): string {
+    let { x } = at;
+    let d = '';
+    for (const [piece, loaded] of this.#pieces(text, style)) {
+      if (!loaded) continue;
+      const buffer = this.#shaped(piece, loaded);
+      const scale = this.#size(style) / loaded.upem;
+      const positions = buffer.getGlyphPositions();
+      buffer.getGlyphInfos().forEach(({ codepoint }, i) => {
+        const position = positions[i];
+        if (!position) return;
+        const dx = x + position.xOffset * scale;
+        const path = loaded.font.glyphToPath(codepoint);
+        // Fonts count upwards, pictures downwards.
+        if (path !== '')
+          d += new SVGPathData(path)
+            .matrix(scale, 0, 0, -scale, dx, at.y - position.yOffset * scale)
+            .round(100)
+            .encode();
+        x += position.xAdvance * scale + style.letterSpacing;
+      });
+    }
+    return d;
   }
 
   metrics(style: TextStyle): FontMetrics {
-    const face = faceFor(style);
-    const loaded = this.#loaded(face);
-    if (!loaded)
-      throw new Error(`The font file ${faceKey(face)} was not loaded before its metrics were asked for.`);
-    const { ascender, descender, lineGap } = loaded.font.hExtents();
-    const scale = style.size / loaded.upem;
+    const { font, upem } = this.#first(style);
+    const { ascender, descender, lineGap } = font.hExtents();
+    const scale = this.#size(style) / upem;
     return {
       ascent: Math.round(ascender * scale),
       descent: Math.round(-descender * scale),
@@ -108,3 +161,6 @@ export class ShapedMeasurer implements TextMeasurer {
     };
   }
 }
+
+const estimate = (text: string, size: number): number =>
+  Array.from(text).reduce((sum, ch) => sum + (CLINGS.test(ch) ? 0 : WIDE.test(ch) ? size : size * LETTER), 0);

@@ -2,9 +2,11 @@ import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { check, isDeeperThan, MAX_DEPTH, StepSchema, StructureSchema } from '@tinfold/core/model';
-import { CLEAN_UP_KINDS, MAX_BYTES } from '@tinfold/core/drawing';
+import { MAX_BYTES } from '@tinfold/core/drawing';
 import { DrawingRow, Project, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
+import { DecisionsSchema } from './decisions.js';
+import { fontsOf } from './ownFonts.js';
 import { openScreen, writeSteps, writeStructure } from '../structures.js';
 
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
@@ -17,6 +19,7 @@ const NewScreen = v.strictObject({
     width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
     height: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
     source: v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_BYTES)),
+    decisions: v.exactOptional(DecisionsSchema),
   }),
   structure: StructureSchema,
 });
@@ -25,16 +28,13 @@ const NewSteps = v.strictObject({
   label: v.pipe(v.string(), v.maxLength(200)),
   steps: v.pipe(v.array(StepSchema), v.minLength(1), v.maxLength(500)),
 });
-const Ids = v.pipe(v.array(v.pipe(v.string(), v.maxLength(200))), v.maxLength(20_000));
-const Decisions = v.strictObject({
-  keepKinds: v.pipe(v.array(v.picklist(CLEAN_UP_KINDS)), v.maxLength(20)),
-  keep: Ids,
-  ignore: Ids,
-});
 const NewStructure = v.strictObject({
   revision: Revision,
   structure: StructureSchema,
-  decisions: v.exactOptional(v.strictObject({ drawing: v.pipe(v.string(), v.uuid()), value: Decisions })),
+  asRead: v.exactOptional(StructureSchema),
+  decisions: v.exactOptional(
+    v.strictObject({ drawing: v.pipe(v.string(), v.uuid()), value: DecisionsSchema }),
+  ),
 });
 
 /** A structure from outside has to be one that can stand. */
@@ -128,7 +128,7 @@ export function apiRoutes(sequelize: Sequelize): Router {
       const project = await Project.findByPk(projectId, { transaction });
       if (!project) throw notFound('project');
       const created = await Screen.create(
-        { projectId, name: input.name, snapshot: input.structure },
+        { projectId, name: input.name, snapshot: input.structure, asRead: input.structure },
         { transaction },
       );
       await DrawingRow.create({ screenId: created.id, ...input.drawing }, { transaction });
@@ -141,12 +141,15 @@ export function apiRoutes(sequelize: Sequelize): Router {
     const { screen, structure } = await openScreen(parseId(request.params['id'], 'screen'));
     const project = await Project.findByPk(screen.projectId);
     const drawings = await DrawingRow.findAll({ where: { screenId: screen.id }, order: [['width', 'DESC']] });
+    const fonts = await fontsOf(screen.projectId);
     response.json({
       id: screen.id,
       name: screen.name,
       project: { id: screen.projectId, name: project?.name ?? '' },
       revision: screen.revision,
       structure,
+      asRead: screen.asRead,
+      fonts,
       drawings: drawings.map(({ id, name, width, height, source, decisions }) => ({
         id,
         name,

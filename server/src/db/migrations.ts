@@ -50,6 +50,21 @@ const MIGRATIONS: readonly Migration[] = [
     name: '002-decisions-about-drawings',
     sql: `ALTER TABLE drawings ADD COLUMN decisions json;`,
   },
+  {
+    name: '003-fonts-and-structures-as-read',
+    sql: `
+      ALTER TABLE screens ADD COLUMN as_read json;
+      CREATE TABLE fonts (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        project_id uuid NOT NULL REFERENCES projects ON DELETE CASCADE,
+        family text NOT NULL,
+        weight integer NOT NULL CHECK (weight BETWEEN 1 AND 1000),
+        italic boolean NOT NULL,
+        file bytea NOT NULL,
+        created_at timestamptz NOT NULL DEFAULT now()
+      );
+      CREATE INDEX fonts_by_project ON fonts (project_id, created_at);`,
+  },
 ];
 
 /** Brings the database to the newest form. Several servers may start at once: a lock lets one do it. */

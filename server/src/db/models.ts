@@ -23,6 +23,8 @@ export class Screen extends Model<InferAttributes<Screen>, InferCreationAttribut
   declare revision: CreationOptional<number>;
   declare snapshot: Structure | null;
   declare snapshotRevision: CreationOptional<number>;
+  /** The structure as it was last read from its drawing, before any edit; null where that was not kept. */
+  declare asRead: CreationOptional<Structure | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -36,6 +38,17 @@ export class DrawingRow extends Model<InferAttributes<DrawingRow>, InferCreation
   declare source: string;
   /** What the designer has decided about its items; null while nothing. */
   declare decisions: CreationOptional<DrawingDecisions | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A font file that the user added to a project, kept as raw sfnt. */
+export class FontRow extends Model<InferAttributes<FontRow>, InferCreationAttributes<FontRow>> {
+  declare id: CreationOptional<string>;
+  declare projectId: string;
+  declare family: string;
+  declare weight: number;
+  declare italic: boolean;
+  declare file: Buffer;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -68,6 +81,7 @@ export function connect(databaseUrl: string): Sequelize {
       revision: { type: DataTypes.INTEGER, defaultValue: 0 },
       snapshot: DataTypes.JSON,
       snapshotRevision: { type: DataTypes.INTEGER, defaultValue: 0 },
+      asRead: DataTypes.JSON,
       createdAt: created,
     },
     { sequelize, tableName: 'screens' },
@@ -84,6 +98,18 @@ export function connect(databaseUrl: string): Sequelize {
       createdAt: created,
     },
     { sequelize, tableName: 'drawings' },
+  );
+  FontRow.init(
+    {
+      id: uuid,
+      projectId: { type: DataTypes.UUID, allowNull: false },
+      family: DataTypes.TEXT,
+      weight: DataTypes.INTEGER,
+      italic: DataTypes.BOOLEAN,
+      file: DataTypes.BLOB,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'fonts' },
   );
   StepRow.init(
     {

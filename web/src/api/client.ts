@@ -1,5 +1,6 @@
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Step, Structure } from '@tinfold/core/model';
+import type { OwnFont } from '@tinfold/core/text';
 
 /** An answer of the server that is an error; `message` is a sentence for the user. */
 export class ApiError extends Error {
@@ -18,10 +19,12 @@ async function call<T>(method: string, path: string, body?: unknown): Promise<T>
   try {
     response = await fetch(`/api${path}`, {
       method,
-      ...(body !== undefined && {
-        body: JSON.stringify(body),
-        headers: { 'content-type': 'application/json' },
-      }),
+      ...(body instanceof ArrayBuffer
+        ? { body, headers: { 'content-type': 'application/octet-stream' } }
+        : body !== undefined && {
+            body: JSON.stringify(body),
+            headers: { 'content-type': 'application/json' },
+          }),
     });
   } catch {
     throw new ApiError(0, 'The server does not answer: check that it runs, then try again.', undefined);
@@ -70,6 +73,10 @@ export interface ScreenDetail {
   readonly project: { readonly id: string; readonly name: string };
   readonly revision: number;
   readonly structure: Structure | null;
+  /** The structure as it was last read, before any edit. */
+  readonly asRead: Structure | null;
+  /** The fonts that were added to the project. */
+  readonly fonts: readonly OwnFont[];
   readonly drawings: readonly (ScreenSummary['drawings'][number] & {
     readonly source: string;
     readonly decisions: DrawingDecisions | null;
@@ -83,6 +90,7 @@ export interface NewScreen {
     readonly width: number;
     readonly height: number;
     readonly source: string;
+    readonly decisions?: DrawingDecisions;
   };
   readonly structure: Structure;
 }
@@ -106,18 +114,17 @@ export const api = {
     call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
   screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),
   deleteScreen: (id: string) => call<undefined>('DELETE', `/screens/${id}`),
+  /** Puts a new reading in place; `asRead` is it before the designer's decisions were put on it again. */
   writeStructure: (
     id: string,
     revision: number,
-    structure: Structure,
-    drawing: string,
-    value: DrawingDecisions,
-  ) =>
-    call<{ revision: number }>('PUT', `/screens/${id}/structure`, {
-      revision,
-      structure,
-      decisions: { drawing, value },
-    }),
+    reading: { readonly structure: Structure; readonly asRead: Structure },
+    decisions: { readonly drawing: string; readonly value: DrawingDecisions },
+  ) => call<{ revision: number }>('PUT', `/screens/${id}/structure`, { revision, ...reading, decisions }),
+  fonts: (projectId: string) => call<OwnFont[]>('GET', `/projects/${projectId}/fonts`),
+  addFont: (projectId: string, file: ArrayBuffer) =>
+    call<OwnFont>('POST', `/projects/${projectId}/fonts`, file),
+  removeFont: (id: string) => call<undefined>('DELETE', `/fonts/${id}`),
   writeSteps: (id: string, revision: number, label: string, steps: readonly Step[]) =>
     call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, label, steps }),
 };

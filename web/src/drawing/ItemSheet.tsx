@@ -1,7 +1,7 @@
-import { useState } from 'react';
-import type { Drawing, Item } from '@tinfold/core/drawing';
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Drawing, DrawingGrid, Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
-import { contains } from '@tinfold/core/model';
+import { contains, type Rect } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { DrawingPaint } from '../workbench/Paint';
 import { useRoom } from '../workbench/room';
@@ -9,8 +9,10 @@ import { useRoom } from '../workbench/room';
 interface ItemSheetProps {
   readonly drawing: Drawing;
   readonly measurer: ShapedMeasurer;
-  readonly margin: number;
+  readonly grid: DrawingGrid;
   readonly chosen: readonly string[];
+  /** Where cleaned-up items stood that are pointed at. */
+  readonly places: readonly Rect[];
   readonly onChoose: (items: readonly string[]) => void;
 }
 
@@ -53,14 +55,31 @@ function ItemMark({
   );
 }
 
-/** The drawing with its items marked by kind; pointing at one chooses it. */
-export function ItemSheet({ drawing, measurer, margin, chosen, onChoose }: ItemSheetProps) {
+/** The columns that the drawing follows, as bands from top to bottom. */
+function ColumnBands({ drawing, grid }: { readonly drawing: Drawing; readonly grid: DrawingGrid }) {
+  if (!grid.columns) return null;
+  const { count, gutter } = grid.columns;
+  const width = (drawing.width - 2 * grid.margin - gutter * (count - 1)) / count;
+  return Array.from({ length: count }, (_, i) => (
+    <rect
+      key={i}
+      className="item-column"
+      x={grid.margin + i * (width + gutter)}
+      y={0}
+      width={width}
+      height={drawing.height}
+    />
+  ));
+}
+
+/** The drawing with its items marked by kind; pointing at one, or going to it with the arrow keys, chooses it. */
+export function ItemSheet({ drawing, measurer, grid, chosen, places, onChoose }: ItemSheetProps) {
   const [ref, room] = useRoom();
   const [over, setOver] = useState<string>();
   const scale = Math.min(1, Math.max(0.1, (room.width - 2) / drawing.width));
   const line = 1 / scale;
   const set = new Set(chosen);
-  const hit = (event: React.PointerEvent<HTMLElement>): string | undefined => {
+  const hit = (event: PointerEvent<HTMLElement>): string | undefined => {
     const box = event.currentTarget.getBoundingClientRect();
     const at = {
       x: (event.clientX - box.left) / scale,
@@ -70,6 +89,17 @@ export function ItemSheet({ drawing, measurer, margin, chosen, onChoose }: ItemS
     };
     return drawing.items.findLast((i) => contains(i.box, at, 0))?.id;
   };
+  const keys = (event: KeyboardEvent) => {
+    const step = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+    if (event.key === 'Escape') onChoose([]);
+    if (step === undefined) return;
+    event.preventDefault();
+    const at = drawing.items.findIndex((i) => i.id === chosen.at(-1));
+    const next = drawing.items.at(at < 0 && step < 0 ? -1 : (at + step) % drawing.items.length);
+    if (next) onChoose(event.shiftKey ? [...chosen, next.id] : [next.id]);
+  };
+  const { margin } = grid;
+  const { safeArea } = drawing;
   const background = Object.fromEntries(paintRules(drawing.background).filter(([p]) => p === 'background'));
   return (
     <div className="item-room" ref={ref}>
@@ -77,6 +107,10 @@ export function ItemSheet({ drawing, measurer, margin, chosen, onChoose }: ItemS
         className="sheet-frame"
         style={{ width: drawing.width * scale, height: drawing.height * scale }}
         title={over}
+        tabIndex={0}
+        role="application"
+        aria-label="Items of the drawing: arrow keys go from one to the next, with Shift several are chosen"
+        onKeyDown={keys}
         onPointerMove={(e) => {
           setOver(hit(e));
         }}
@@ -98,6 +132,19 @@ export function ItemSheet({ drawing, measurer, margin, chosen, onChoose }: ItemS
             <DrawingPaint drawing={drawing} measurer={measurer} />
           </div>
           <svg className="marks" width={drawing.width} height={drawing.height} aria-hidden="true">
+            <ColumnBands drawing={drawing} grid={grid} />
+            {safeArea && (
+              <>
+                <rect className="item-safe" x={0} y={0} width={drawing.width} height={safeArea.top} />
+                <rect
+                  className="item-safe"
+                  x={0}
+                  y={drawing.height - safeArea.bottom}
+                  width={drawing.width}
+                  height={safeArea.bottom}
+                />
+              </>
+            )}
             {[margin, drawing.width - margin].map((x) => (
               <line
                 key={x}
@@ -112,6 +159,18 @@ export function ItemSheet({ drawing, measurer, margin, chosen, onChoose }: ItemS
             ))}
             {drawing.items.map((item) => (
               <ItemMark key={item.id} item={item} line={line} chosen={set.has(item.id)} />
+            ))}
+            {places.map((p, i) => (
+              <rect
+                key={i}
+                className="item-gone"
+                x={p.x}
+                y={p.y}
+                width={p.width}
+                height={p.height}
+                strokeWidth={1.5 * line}
+                strokeDasharray={`${4 * line} ${3 * line}`}
+              />
             ))}
           </svg>
         </div>

@@ -1,52 +1,90 @@
-import { facesOfRuns } from '@tinfold/core/drawing';
 import { walk, type Structure } from '@tinfold/core/model';
-import { faceKey, ShapedMeasurer, type Face } from '@tinfold/core/text';
+import {
+  faceKey,
+  facesOfRuns,
+  ownFamilies,
+  ownFontFor,
+  ShapedMeasurer,
+  UNICODE_RANGES,
+  type Face,
+  type Family,
+  type OwnFont,
+} from '@tinfold/core/text';
 
-/** What the extended latin files serve, so that the browser asks them for these letters alone. */
-const EXTENDED_RANGE = 'U+0100-02FF, U+1E00-1EFF, U+20A0-20AB, U+20AD-20C0';
+const measurers = new Map<string, Promise<ShapedMeasurer>>();
+const loaded = new WeakMap<ShapedMeasurer, Map<string, Promise<void>>>();
+const files = new Map<string, Promise<Uint8Array<ArrayBuffer>>>();
+const shown = new Set<string>();
 
-let shared: Promise<ShapedMeasurer> | undefined;
-const loading = new Map<string, Promise<void>>();
-
-/** The name under which a shipped family is shown, so that a font of the machine never stands in for it. */
-export const shownFamily = (family: string): string => `tf ${family}`;
+/** The name under which a family is shown, so that a font of the machine never stands in for it. */
+export const shownFamily = (family: Family): string => `tf ${family.slug}`;
 
 /** The font files that the texts of a structure need. */
-export const facesOfStructure = (structure: Structure): Face[] =>
-  facesOfRuns([...walk(structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])));
+export const facesOfStructure = (structure: Structure, own: readonly OwnFont[]): Face[] => {
+  const runs = [...walk(structure.root)].flatMap(({ content }) =>
+    content?.kind === 'text' ? content.runs : content?.kind === 'turned' ? content.text.runs : [],
+  );
+  return facesOfRuns(runs, ownFamilies(own));
+};
 
-async function createMeasurer(): Promise<ShapedMeasurer> {
+async function createMeasurer(own: readonly OwnFont[]): Promise<ShapedMeasurer> {
   // A static import would hold a worker's first messages back until the WebAssembly is there, and lose them.
   const hb = await import('harfbuzzjs');
-  return new ShapedMeasurer(hb);
+  return new ShapedMeasurer(hb, ownFamilies(own));
 }
 
-async function loadFace(measurer: ShapedMeasurer, face: Face): Promise<void> {
-  const response = await fetch(`/fonts/${faceKey(face)}.woff`);
-  if (!response.ok)
-    throw new Error(`The font ${face.family.family} ${face.weight} could not be loaded: reload the page.`);
-  const bytes = new Uint8Array(await response.arrayBuffer());
+async function fetchFile(url: string, name: string): Promise<Uint8Array<ArrayBuffer>> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error(`The font ${name} could not be loaded: reload the page.`);
+  return new Uint8Array(await response.arrayBuffer());
+}
+
+function fileOf(url: string, name: string): Promise<Uint8Array<ArrayBuffer>> {
+  let file = files.get(url);
+  if (!file) {
+    file = fetchFile(url, name);
+    files.set(url, file);
+    file.catch(() => files.delete(url));
+  }
+  return file;
+}
+
+async function loadFace(measurer: ShapedMeasurer, face: Face, own: readonly OwnFont[]): Promise<void> {
+  const font = face.subset === 'whole' ? ownFontFor(own, face) : undefined;
+  const url = font ? `/api/fonts/${font.id}/file` : `/fonts/${faceKey(face)}.woff`;
+  const bytes = await fileOf(url, `${face.family.family} ${face.weight}`);
   measurer.add(face, bytes);
-  if (typeof document === 'undefined') return;
-  const shown = new FontFace(shownFamily(face.family.family), bytes, {
+  if (typeof document === 'undefined' || shown.has(url)) return;
+  shown.add(url);
+  const range = face.subset === 'whole' || face.subset === 'latin' ? undefined : UNICODE_RANGES[face.subset];
+  const rule = new FontFace(shownFamily(face.family), bytes, {
     weight: String(face.weight),
     style: face.italic ? 'italic' : 'normal',
-    ...(face.subset === 'latin-ext' && { unicodeRange: EXTENDED_RANGE }),
+    // The browser asks each file for its part of the letters alone.
+    ...(range !== undefined && { unicodeRange: range }),
   });
-  document.fonts.add(await shown.load());
+  document.fonts.add(await rule.load());
 }
 
-/** The measurer with these faces loaded, in a page also for showing them. */
-export async function loadMeasurer(faces: readonly Face[]): Promise<ShapedMeasurer> {
-  const measurer = await (shared ??= createMeasurer());
+/** The measurer with these faces loaded, in a page also for showing them. `own` are the fonts added to the project. */
+export async function loadMeasurer(
+  faces: readonly Face[],
+  own: readonly OwnFont[] = [],
+): Promise<ShapedMeasurer> {
+  const key = own.map((f) => f.id).join();
+  let creating = measurers.get(key);
+  if (!creating) measurers.set(key, (creating = createMeasurer(own)));
+  const measurer = await creating;
+  const loading = loaded.get(measurer) ?? new Map<string, Promise<void>>();
+  loaded.set(measurer, loading);
   await Promise.all(
     faces.map((face) => {
-      const key = faceKey(face);
-      let promise = loading.get(key);
+      const name = faceKey(face);
+      let promise = loading.get(name);
       if (!promise) {
-        promise = loadFace(measurer, face);
-        loading.set(key, promise);
-        promise.catch(() => loading.delete(key));
+        promise = loadFace(measurer, face, own);
+        loading.set(name, promise);
+        promise.catch(() => loading.delete(name));
       }
       return promise;
     }),

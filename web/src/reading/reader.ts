@@ -1,7 +1,8 @@
 import { proxy, wrap } from 'comlink';
-import type { Drawing, DrawingDecisions } from '@tinfold/core/drawing';
+import type { Drawing, DrawingDecisions, ScreenFrame } from '@tinfold/core/drawing';
 import type { Progress } from '@tinfold/core/infer';
-import type { ReadingWorker, ReadResult } from './reading.worker';
+import type { Structure } from '@tinfold/core/model';
+import type { ReadingWorker, Result, Source } from './reading.worker';
 
 /** A reading under way in a worker of its own; cancelling ends the worker. */
 export interface Job<T> {
@@ -29,13 +30,22 @@ function startJob<T>(work: (worker: ReturnType<typeof wrap<ReadingWorker>>) => P
   return { result, cancel };
 }
 
+const valueOf = <T>(result: Result<T>): T => {
+  if (!result.ok) throw new Error(result.reason);
+  return result.value;
+};
+
+/** Reads a drawing to items and structure; a file that cannot be read rejects with a sentence. */
 export const startReading = (
-  source: string,
-  name: string,
+  source: Source,
   decisions: DrawingDecisions,
   onProgress: (p: Progress) => void,
-): Job<ReadResult> =>
-  startJob((worker) => worker.read(source, name, decisions, proxy(onProgress)) as Promise<ReadResult>);
+): Job<{ readonly drawing: Drawing; readonly structure: Structure }> =>
+  startJob(async (worker) => valueOf(await worker.read(source, decisions, proxy(onProgress))));
 
-export const openDrawing = (source: string, name: string, decisions: DrawingDecisions): Job<Drawing> =>
-  startJob((worker) => worker.open(source, name, decisions));
+export const openDrawing = (source: Source, decisions: DrawingDecisions): Job<Drawing> =>
+  startJob(async (worker) => valueOf(await worker.open(source, decisions)));
+
+/** The screens that stand side by side in a file. */
+export const findFrames = (source: Source): Job<readonly ScreenFrame[]> =>
+  startJob(async (worker) => valueOf(await worker.frames(source)));

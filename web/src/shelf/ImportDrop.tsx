@@ -1,14 +1,27 @@
-import { Button } from 'antd';
+import { useQuery } from '@tanstack/react-query';
+import { Button, Checkbox } from 'antd';
 import { useRef, useState, type DragEvent } from 'react';
-import { MAX_BYTES, NO_DECISIONS } from '@tinfold/core/drawing';
+import {
+  MAX_BYTES,
+  NO_DECISIONS,
+  type Drawing,
+  type DrawingDecisions,
+  type ScreenFrame,
+} from '@tinfold/core/drawing';
+import type { Structure } from '@tinfold/core/model';
 import { api } from '../api/client';
-import { Cancelled, startReading, type Job } from '../reading/reader';
+import { Cancelled, findFrames, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
-import type { ReadResult } from '../reading/reading.worker';
 
 interface ImportDropProps {
   readonly projectId: string;
-  readonly onDone: (screenId: string) => void;
+  /** Called with the screens that were made. */
+  readonly onDone: (screenIds: readonly string[]) => void;
+}
+
+interface Taken {
+  readonly file: string;
+  readonly text: string;
 }
 
 type State =
@@ -19,49 +32,84 @@ type State =
       readonly stage: keyof typeof STAGES;
       readonly done: number;
     }
+  | { readonly kind: 'asking'; readonly taken: Taken; readonly frames: readonly ScreenFrame[] }
   | { readonly kind: 'failed'; readonly file: string; readonly reason: string };
 
-/** Takes an SVG file, reads it in a worker and makes a screen of it. */
+const KINDS = '.svg,.html,.htm,.json,image/svg+xml,text/html,application/json';
+const screenName = (file: string): string => file.replace(/\.(?:svg|html?|json)$/i, '');
+
+/** Takes a drawing, reads it in a worker and makes a screen of it, or one of each screen that stands in it. */
 export function ImportDrop({ projectId, onDone }: ImportDropProps) {
   const [state, setState] = useState<State>({ kind: 'idle' });
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const job = useRef<Job<ReadResult>>(undefined);
+  const job = useRef<Job<unknown>>(undefined);
+  const fonts = useQuery({ queryKey: ['fonts', projectId], queryFn: () => api.fonts(projectId) });
 
-  const take = async (file: File) => {
-    const fail = (reason: string) => {
-      setState({ kind: 'failed', file: file.name, reason });
-    };
-    if (file.size > MAX_BYTES) {
-      fail('The file is over 20 MB: shrink its pictures or split it into one file for each screen.');
-      return;
-    }
-    setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0 });
+  const guarded = async (file: string, work: () => Promise<void>) => {
     try {
-      const source = await file.text();
-      const name = file.name.replace(/\.svg$/i, '');
-      job.current = startReading(source, name, NO_DECISIONS, ({ stage, done }) => {
-        setState({ kind: 'busy', file: file.name, stage, done });
-      });
-      const result = await job.current.result;
-      if (!result.ok) {
-        fail(result.reason);
-        return;
-      }
-      const { drawing, structure } = result;
-      setState({ kind: 'busy', file: file.name, stage: 'saving', done: 1 });
-      const screen = await api.createScreen(projectId, {
-        name,
-        drawing: { name: file.name, width: drawing.width, height: drawing.height, source },
-        structure,
-      });
-      setState({ kind: 'idle' });
-      onDone(screen.id);
+      await work();
     } catch (error) {
       if (error instanceof Cancelled) setState({ kind: 'idle' });
-      else fail(error instanceof Error ? error.message : 'The reading broke off: try again.');
+      else {
+        const reason = error instanceof Error ? error.message : 'The reading broke off: try again.';
+        setState({ kind: 'failed', file, reason });
+      }
     }
   };
+
+  /** Reads one screen of a file and keeps it; gives its id. */
+  const keep = async ({ file, text }: Taken, name: string, decisions: DrawingDecisions): Promise<string> => {
+    const source = { text, name, fonts: fonts.data ?? [] };
+    const reading: Job<{ drawing: Drawing; structure: Structure }> = startReading(
+      source,
+      decisions,
+      ({ stage, done }) => {
+        setState({ kind: 'busy', file: name, stage, done });
+      },
+    );
+    job.current = reading;
+    const { drawing, structure } = await reading.result;
+    setState({ kind: 'busy', file: name, stage: 'saving', done: 1 });
+    const { width, height } = drawing;
+    const kept = { name: file, width, height, source: text, decisions };
+    return (await api.createScreen(projectId, { name, drawing: kept, structure })).id;
+  };
+
+  const take = (file: File) =>
+    guarded(file.name, async () => {
+      if (file.size > MAX_BYTES)
+        throw new Error(
+          'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
+        );
+      setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0 });
+      const taken = { file: file.name, text: await file.text() };
+      const finding = findFrames({ text: taken.text, name: file.name, fonts: [] });
+      job.current = finding;
+      const frames = await finding.result;
+      if (frames.length > 1) {
+        setState({ kind: 'asking', taken, frames });
+        return;
+      }
+      const id = await keep(taken, screenName(file.name), NO_DECISIONS);
+      setState({ kind: 'idle' });
+      onDone([id]);
+    });
+
+  const takeFrames = (taken: Taken, frames: readonly ScreenFrame[]) =>
+    guarded(taken.file, async () => {
+      const ids: string[] = [];
+      for (const { name, box } of frames) ids.push(await keep(taken, name, { ...NO_DECISIONS, frame: box }));
+      setState({ kind: 'idle' });
+      onDone(ids);
+    });
+
+  const takeWhole = (taken: Taken) =>
+    guarded(taken.file, async () => {
+      const id = await keep(taken, screenName(taken.file), NO_DECISIONS);
+      setState({ kind: 'idle' });
+      onDone([id]);
+    });
 
   const drop = (event: DragEvent) => {
     event.preventDefault();
@@ -85,15 +133,15 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
       <input
         ref={input}
         type="file"
-        accept=".svg,image/svg+xml"
-        aria-label="Choose an SVG drawing"
+        accept={KINDS}
+        aria-label="Choose a drawing"
         onChange={(e) => {
           const [file] = e.currentTarget.files ?? [];
           e.currentTarget.value = '';
           if (file) void take(file);
         }}
       />
-      {state.kind === 'busy' ? (
+      {state.kind === 'busy' && (
         <div className="drop-busy" role="status">
           <b>{state.file}</b>
           <progress value={state.done} max={1} aria-label="Reading" />
@@ -102,7 +150,19 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
             Stop
           </Button>
         </div>
-      ) : (
+      )}
+      {state.kind === 'asking' && (
+        <FrameChoice
+          file={state.taken.file}
+          frames={state.frames}
+          onTake={(frames) => void takeFrames(state.taken, frames)}
+          onWhole={() => void takeWhole(state.taken)}
+          onCancel={() => {
+            setState({ kind: 'idle' });
+          }}
+        />
+      )}
+      {(state.kind === 'idle' || state.kind === 'failed') && (
         <>
           {state.kind === 'failed' && (
             <p className="refusal" role="alert">
@@ -110,13 +170,72 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
             </p>
           )}
           <p>
-            Drop an SVG drawing of one screen here, or{' '}
+            Drop a drawing here (SVG, HTML at fixed positions, or JSON), or{' '}
             <Button type="primary" onClick={() => input.current?.click()}>
               Choose a file
             </Button>
           </p>
         </>
       )}
+    </div>
+  );
+}
+
+interface FrameChoiceProps {
+  readonly file: string;
+  readonly frames: readonly ScreenFrame[];
+  readonly onTake: (frames: readonly ScreenFrame[]) => void;
+  readonly onWhole: () => void;
+  readonly onCancel: () => void;
+}
+
+/** A file that holds several screens: which of them are to be taken. */
+function FrameChoice({ file, frames, onTake, onWhole, onCancel }: FrameChoiceProps) {
+  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
+  const chosen = frames.filter((_, i) => !left.has(i));
+  const tallest = Math.max(...frames.map((f) => f.box.height));
+  const scale = Math.min(120 / tallest, 0.12);
+  return (
+    <div className="frames" role="group" aria-label="Screens in the file">
+      <p>
+        <b>{file}</b> holds {frames.length} screens side by side.
+      </p>
+      <ul>
+        {frames.map(({ name, box }, i) => (
+          <li key={i}>
+            <span className="frame-shape" style={{ width: box.width * scale, height: box.height * scale }} />
+            <Checkbox
+              checked={!left.has(i)}
+              onChange={(e) => {
+                const next = new Set(left);
+                if (e.target.checked) next.delete(i);
+                else next.add(i);
+                setLeft(next);
+              }}
+            >
+              {name}
+            </Checkbox>
+            <span className="frame-size">
+              {Math.round(box.width)} × {Math.round(box.height)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <div className="frames-acts">
+        <Button
+          type="primary"
+          disabled={chosen.length === 0}
+          onClick={() => {
+            onTake(chosen);
+          }}
+        >
+          {chosen.length === 1 ? 'Read this screen' : `Read these ${chosen.length} screens`}
+        </Button>
+        <Button onClick={onWhole}>Take the file as one screen</Button>
+        <Button type="text" onClick={onCancel}>
+          Cancel
+        </Button>
+      </div>
     </div>
   );
 }

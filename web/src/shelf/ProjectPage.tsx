@@ -19,9 +19,9 @@ export function ProjectPage() {
   if (project.isError)
     return <Trouble message={project.error.message} retry={() => void project.refetch()} />;
   const { name, screens } = project.data;
-  const done = async (screenId: string) => {
+  const done = async (made: readonly string[]) => {
     await client.invalidateQueries({ queryKey: ['project', projectId] });
-    await navigate(`/screens/${screenId}`);
+    if (made.length === 1) await navigate(`/screens/${made[0]}`);
   };
   return (
     <div className="page">
@@ -33,7 +33,7 @@ export function ProjectPage() {
             {screens.length === 1 ? '1 screen' : `${screens.length} screens`}
           </span>
         </div>
-        <ImportDrop projectId={projectId} onDone={(id) => void done(id)} />
+        <ImportDrop projectId={projectId} onDone={(made) => void done(made)} />
         {screens.length === 0 && (
           <p className="hint">
             Each drawing becomes a screen: its structure is read at once and waits on the workbench.

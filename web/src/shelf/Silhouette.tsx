@@ -12,9 +12,9 @@ interface SilhouetteProps {
 }
 
 async function load(screenId: string) {
-  const { structure } = await api.screen(screenId);
+  const { structure, fonts } = await api.screen(screenId);
   if (!structure) return undefined;
-  const engine = new Engine(await loadMeasurer(facesOfStructure(structure)));
+  const engine = new Engine(await loadMeasurer(facesOfStructure(structure, fonts), fonts));
   return { structure, reflow: reflow(structure.root, structure.drawn.width, engine) };
 }
 

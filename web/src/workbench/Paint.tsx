@@ -1,4 +1,4 @@
-import { memo, type CSSProperties, type ReactNode } from 'react';
+import { createContext, memo, useContext, type CSSProperties, type ReactNode } from 'react';
 import type { Drawing, Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
@@ -11,8 +11,16 @@ import {
   type Rect,
   type TextContent,
   type TextStyle,
+  type TurnedContent,
 } from '@tinfold/core/model';
-import { breakLines, resolveFamily, type Line, type TextMeasurer } from '@tinfold/core/text';
+import {
+  breakLines,
+  resolveFamily,
+  SCRIPT_FALLBACKS,
+  type Family,
+  type Line,
+  type TextMeasurer,
+} from '@tinfold/core/text';
 import { shownFamily } from '../reading/fonts';
 
 const boxStyle = (box: Rect): CSSProperties => ({
@@ -27,14 +35,23 @@ const camel = (property: string): string => property.replace(/-([a-z])/g, (_, c:
 const paintStyle = (paint: Paint | undefined): CSSProperties =>
   paint ? Object.fromEntries(paintRules(paint).map(([p, v]) => [camel(p), v])) : {};
 
-const typeStyle = (style: TextStyle): CSSProperties => ({
-  fontFamily: `"${shownFamily(resolveFamily(style.family).family.family)}", sans-serif`,
-  fontSize: style.size,
-  fontWeight: style.weight,
-  fontStyle: style.italic ? 'italic' : 'normal',
-  letterSpacing: style.letterSpacing,
-  color: style.colour,
-});
+/** The families that the user added to the project at hand. */
+export const OwnFamilies = createContext<readonly Family[]>([]);
+
+/** What serves the scripts that a family lacks. */
+const SCRIPTS = SCRIPT_FALLBACKS.map((f) => `"${shownFamily(f)}"`).join(', ');
+
+function typeStyle(style: TextStyle, own: readonly Family[]): CSSProperties {
+  const { family, exact } = resolveFamily(style.family, own);
+  return {
+    fontFamily: `"${shownFamily(family)}", ${SCRIPTS}, sans-serif`,
+    fontSize: style.size * (exact ? 1 : (style.sizeAdjust ?? 1)),
+    fontWeight: style.weight,
+    fontStyle: style.italic ? 'italic' : 'normal',
+    letterSpacing: style.letterSpacing,
+    color: style.colour,
+  };
+}
 
 const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
   return (
@@ -57,6 +74,7 @@ const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
 });
 
 function Words({ content, lines }: { readonly content: TextContent; readonly lines: readonly Line[] }) {
+  const own = useContext(OwnFamilies);
   const align = content.align === 'centre' ? 'center' : content.align;
   return lines.map((line, i) => (
     <div
@@ -65,12 +83,25 @@ function Words({ content, lines }: { readonly content: TextContent; readonly lin
       style={{ height: content.lineHeight, lineHeight: `${content.lineHeight}px`, textAlign: align }}
     >
       {line.runs.map((run, k) => (
-        <span key={k} style={typeStyle(run.style)}>
+        <span key={k} style={typeStyle(run.style, own)}>
           {run.text}
         </span>
       ))}
     </div>
   ));
+}
+
+/** A line of words that stands at an angle in the middle of its box. */
+function Turned({ turned }: { readonly turned: TurnedContent }) {
+  const { width, height, angle, text } = turned;
+  return (
+    <div
+      className="paint-turned"
+      style={{ width, height, transform: `translate(-50%, -50%) rotate(${angle}deg)` }}
+    >
+      <Words content={text} lines={[{ runs: text.runs, width }]} />
+    </div>
+  );
 }
 
 interface PaintedProps {
@@ -93,6 +124,7 @@ function Painted({ id, box, paint, content, lines, attribute, clip }: PaintedPro
       style={{ ...boxStyle(box), ...paintStyle(paint), ...(clip === true && { overflow: 'hidden' }) }}
     >
       {content?.kind === 'art' && <Art art={content} />}
+      {content?.kind === 'turned' && <Turned turned={content} />}
       {picture && content.href !== undefined && (
         <img
           className="paint-fill"
@@ -146,7 +178,7 @@ export const DrawingPaint = memo(function DrawingPaint({
   readonly drawing: Drawing;
   readonly measurer: TextMeasurer;
 }) {
-  return drawing.items.map((item) => (
+  const boxes = drawing.items.map((item) => (
     <Painted
       key={item.id}
       id={item.id}
@@ -157,4 +189,5 @@ export const DrawingPaint = memo(function DrawingPaint({
       attribute="data-item"
     />
   ));
+  return <OwnFamilies value={measurer.own}>{boxes}</OwnFamilies>;
 });

@@ -6,7 +6,7 @@ import type { Reflow } from '@tinfold/core/layout';
 import { contains, findPart, walk, type Part, type Rect } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { SelectionMarks } from './Overlay';
-import { DrawingPaint, ReflowPaint } from './Paint';
+import { DrawingPaint, OwnFamilies, ReflowPaint } from './Paint';
 import { useRoom } from './room';
 import type { SheetMode } from './store';
 
@@ -170,7 +170,9 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
       }}
     >
       <div className="sheet-live">
-        <ReflowPaint root={root} reflow={reflow} />
+        <OwnFamilies value={measurer.own}>
+          <ReflowPaint root={root} reflow={reflow} />
+        </OwnFamilies>
       </div>
       {mode === 'over' && drawing && (
         <div className="sheet-over">

@@ -28,12 +28,14 @@ interface Opened {
 
 async function open(id: string): Promise<Opened> {
   const screen = await api.screen(id);
-  const { structure } = screen;
+  const { structure, fonts } = screen;
   if (!structure) throw new Error('This screen has no structure yet: import its drawing again.');
   const [source] = screen.drawings;
   const [measurer, drawing] = await Promise.all([
-    loadMeasurer(facesOfStructure(structure)),
-    source && openDrawing(source.source, source.name, source.decisions ?? NO_DECISIONS).result,
+    loadMeasurer(facesOfStructure(structure, fonts), fonts),
+    source &&
+      openDrawing({ text: source.source, name: source.name, fonts }, { ...NO_DECISIONS, ...source.decisions })
+        .result,
   ]);
   return { screen, structure, drawing, measurer };
 }

@@ -1,0 +1,81 @@
+import type { TextRun } from '../model/index.js';
+import type { TextMeasurer } from '../text/index.js';
+import type { DrawingDecisions } from './cleanUp.js';
+import type { RawText } from './raw.js';
+import { linesOf, pitchOf, SAME_BASELINE, sameStyle, type DrawnLine } from './textLines.js';
+
+/** Chunks that stand at unlike distances below each other are paragraphs of their own. */
+export function paragraphs(raw: RawText, m: TextMeasurer): Measured[] {
+  const lines = linesOf(raw.chunks, m);
+  if (lines.length < 2 || pitchOf(lines) !== undefined) return [{ raw, lines }];
+  return lines.map((line, i) => ({
+    raw: { ...raw, id: i === 0 ? raw.id : `${raw.id}-line-${i + 1}`, chunks: raw.chunks.slice(0, 1) },
+    lines: [line],
+  }));
+}
+
+export interface Measured {
+  readonly raw: RawText;
+  readonly lines: readonly DrawnLine[];
+}
+
+const lastLine = (t: Measured): DrawnLine | undefined => t.lines.at(-1);
+const wordsOf = (line: DrawnLine | undefined): string => line?.runs.map((r) => r.text).join('') ?? '';
+
+/** Whether a text goes on where another ends: the next word of its line, or the next line of its paragraph. */
+function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'paragraph' | undefined {
+  const [end, start] = [lastLine(a), b.lines[0]];
+  const [ra, rb] = [end?.runs.at(-1), start?.runs[0]];
+  if (!end || !start || !ra || !rb || a.raw.groups.join() !== b.raw.groups.join() || !sameStyle(ra, rb))
+    return undefined;
+  const { size } = ra.style;
+  const space = m.width(' ', ra.style);
+  const gap = start.x - end.x - end.width;
+  if (Math.abs(start.baseline - end.baseline) < SAME_BASELINE)
+    return Math.abs(gap - space) < space * 0.45 ? 'line' : undefined;
+  const pitch = start.baseline - end.baseline;
+  const sameStart = Math.abs(start.x - (a.lines[0]?.x ?? NaN)) < 0.6;
+  if (!sameStart || pitch < size * 0.95 || pitch > size * 1.8) return undefined;
+  // The line ends in the middle of a sentence, and the next word had no room in it.
+  const goesOn = !/[.!?:]$/.test(wordsOf(end)) && /^[\p{Ll},;]/u.test(wordsOf(start));
+  const widest = Math.max(...a.lines.map((l) => l.width), ...b.lines.map((l) => l.width));
+  const word = /^\S+/.exec(wordsOf(start))?.[0] ?? '';
+  const steady = a.lines.length < 2 || Math.abs((pitchOf(a.lines) ?? NaN) - pitch) < 1.1;
+  return goesOn && steady && end.width + m.width(` ${word}`, ra.style) > widest - 1 ? 'paragraph' : undefined;
+}
+
+/** Joins texts that exporters cut into words or lines, as far as that was not taken back. */
+export function joinTexts(
+  texts: readonly Measured[],
+  decisions: DrawingDecisions,
+  m: TextMeasurer,
+): { texts: Measured[]; joined: string[] } {
+  const found: Measured[] = [];
+  const joined = new Set<string>();
+  for (const text of texts) {
+    const last = found.at(-1);
+    const kept = decisions.keepKinds.includes('words') || decisions.keep.includes(text.raw.id);
+    const how = last && !kept ? continuation(last, text, m) : undefined;
+    const [end, start] = [last && lastLine(last), text.lines[0]];
+    if (!last || !how || !end || !start) {
+      found.push(text);
+      continue;
+    }
+    joined.add(last.raw.id);
+    const space = { ...(start.runs[0] as TextRun), text: ' ' };
+    const whole: DrawnLine = {
+      ...end,
+      width: start.x + start.width - end.x,
+      runs: [...end.runs, space, ...start.runs],
+    };
+    const lines =
+      how === 'line'
+        ? [...last.lines.slice(0, -1), whole, ...text.lines.slice(1)]
+        : [...last.lines, ...text.lines];
+    found[found.length - 1] = {
+      raw: { ...last.raw, chunks: [...last.raw.chunks, ...text.raw.chunks] },
+      lines,
+    };
+  }
+  return { texts: found, joined: [...joined] };
+}

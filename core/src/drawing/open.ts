@@ -1,0 +1,60 @@
+import type { Face, Family, TextMeasurer } from '../text/index.js';
+import type { DrawingDecisions } from './cleanUp.js';
+import { framesIn, type ScreenFrame } from './frames.js';
+import { readHtml } from './html/html.js';
+import { DrawingError, type Drawing } from './items.js';
+import { readJsonDrawing } from './jsonItems.js';
+import { facesOf, measureDrawing } from './measure.js';
+import type { RawDrawing } from './raw.js';
+import { readable } from './source.js';
+import { parseSvg, readSvgTree } from './svg.js';
+
+/** A drawing file that was parsed; its words are still to be measured. */
+export interface OpenedDrawing {
+  /** The screens in the file where there are several side by side; empty for one. */
+  readonly frames: readonly ScreenFrame[];
+  /** The font files that measuring needs, among the shipped ones and the user's own. */
+  faces(own?: readonly Family[]): Face[];
+  /** The items, cleaned up as far as the designer has not taken it back. The measurer must hold the faces. */
+  measure(m: TextMeasurer, decisions: DrawingDecisions): Drawing;
+}
+
+function openSvg(text: string, name: string): OpenedDrawing {
+  const root = parseSvg(text);
+  const whole = readSvgTree(root, name);
+  return {
+    frames: framesIn(whole),
+    faces: (own) => facesOf(whole, own),
+    measure: (m, decisions) =>
+      measureDrawing(decisions.frame ? readSvgTree(root, name, decisions.frame) : whole, m, decisions),
+  };
+}
+
+const openLater = (reader: {
+  faces: (own: readonly Family[]) => Face[];
+  layOut: (m: TextMeasurer) => RawDrawing;
+}): OpenedDrawing => ({
+  frames: [],
+  faces: (own = []) => reader.faces(own),
+  measure: (m, decisions) => measureDrawing(reader.layOut(m), m, decisions),
+});
+
+const isHtml = (head: string): boolean =>
+  /<!doctype\s+html|<html[\s>]|<body[\s>]|<head[\s>]/i.test(head) ||
+  /^\s*<(?:div|main|section|table|style|p|h[1-6])[\s>]/i.test(head);
+
+/**
+ * Opens a drawing of any kind that is read, told by its content: SVG, HTML at fixed positions, or the JSON of items.
+ * Throws a {@link DrawingError} whose sentence says what is wrong with the file; what is merely not understood is listed
+ * in the drawing's notes.
+ */
+export function openDrawing(source: string, name: string): OpenedDrawing {
+  const text = readable(source);
+  const head = text.slice(0, 20_000);
+  if (/^\s*\{/.test(head)) return openLater(readJsonDrawing(text, name));
+  if (isHtml(head)) return openLater(readHtml(text, name));
+  if (/<(?:[\w-]+:)?svg[\s>/]/i.test(text.slice(0, 100_000))) return openSvg(text, name);
+  throw new DrawingError(
+    'The file is no drawing: export the screen as SVG, save the page as HTML, or write its items as JSON.',
+  );
+}

@@ -1,0 +1,112 @@
+import type { TextContent, TextRun } from '../model/index.js';
+import type { TextMeasurer } from '../text/index.js';
+import type { Chunk } from './svgText.js';
+
+/** A drawn line of a text, frame px. */
+export interface DrawnLine {
+  readonly x: number;
+  readonly baseline: number;
+  readonly width: number;
+  readonly runs: readonly TextRun[];
+}
+
+/** Chunks on one baseline, side by side, are one line. */
+export const SAME_BASELINE = 0.6;
+/** White space wider than this share of the type size stands for a space between two chunks. */
+const SPACE = 0.14;
+/** Chunks further apart than this many type sizes are not one line. */
+const APART = 1;
+
+/** The runs of a chunk, spaced so that it has the width that the file wants. */
+function spacedRuns(chunk: Chunk, m: TextMeasurer): { runs: readonly TextRun[]; width: number } {
+  const width = chunk.runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0);
+  const letters = chunk.runs.reduce((sum, r) => sum + Array.from(r.text).length, 0);
+  if (chunk.wanted === undefined || letters === 0) return { runs: chunk.runs, width };
+  const more = (chunk.wanted - width) / letters;
+  const runs = chunk.runs.map((r) => ({
+    ...r,
+    style: { ...r.style, letterSpacing: r.style.letterSpacing + more },
+  }));
+  return { runs, width: chunk.wanted };
+}
+
+export function linesOf(chunks: readonly Chunk[], m: TextMeasurer): DrawnLine[] {
+  const lines: DrawnLine[] = [];
+  let end = 0;
+  for (const chunk of chunks) {
+    const { runs, width } = spacedRuns(chunk, m);
+    const from = chunk.after === undefined ? chunk.x : end + chunk.after;
+    const x = from - (chunk.anchor === 'middle' ? width / 2 : chunk.anchor === 'end' ? width : 0);
+    end = x + width;
+    const last = lines.at(-1);
+    const size = runs[0]?.style.size ?? 16;
+    const gap = last ? x - last.x - last.width : 0;
+    if (
+      last &&
+      Math.abs(last.baseline - chunk.y) < SAME_BASELINE &&
+      gap > -size * SPACE &&
+      gap < size * APART
+    ) {
+      const first = runs[0];
+      const space = first && gap > size * SPACE ? [{ ...first, text: ' ' }] : [];
+      lines[lines.length - 1] = {
+        ...last,
+        width: x + width - last.x,
+        runs: [...last.runs, ...space, ...runs],
+      };
+    } else lines.push({ x, baseline: chunk.y, width, runs });
+  }
+  return lines;
+}
+
+/** The usual distance between the baselines, when it is the same for all lines. */
+export function pitchOf(lines: readonly DrawnLine[]): number | undefined {
+  const steps = lines.slice(1).map((l, i) => l.baseline - (lines[i]?.baseline ?? 0));
+  const mean = steps.reduce((s, d) => s + d, 0) / steps.length;
+  return steps.length > 0 && mean > 0 && steps.every((d) => Math.abs(d - mean) < 1.1) ? mean : undefined;
+}
+
+export function alignOf(lines: readonly DrawnLine[], anchor: Chunk['anchor']): TextContent['align'] {
+  const spread = (of: (l: DrawnLine) => number) => Math.max(...lines.map(of)) - Math.min(...lines.map(of));
+  const byAnchor = anchor === 'middle' ? 'centre' : anchor === 'end' ? 'end' : 'start';
+  if (lines.length < 2 || spread((l) => l.x) < 1) return lines.length < 2 ? byAnchor : 'start';
+  if (spread((l) => l.x + l.width / 2) < 1) return 'centre';
+  return spread((l) => l.x + l.width) < 1 ? 'end' : byAnchor;
+}
+
+/**
+ * Joins lines to one paragraph. A line that ends although the next word would have had room clearly ends because the
+ * writer wanted it: that break stays.
+ */
+export function joinLines(lines: readonly DrawnLine[], m: TextMeasurer): TextRun[] {
+  const widest = Math.max(...lines.map((l) => l.width));
+  const runs: TextRun[] = [];
+  for (const [i, line] of lines.entries()) {
+    const last = runs.at(-1);
+    const first = line.runs[0];
+    if (last && first) {
+      const word = /^\S+/.exec(first.text)?.[0] ?? '';
+      const before = lines[i - 1]?.width ?? 0;
+      const room = widest - before - m.width(` ${word}`, first.style);
+      const glue = room > 1 ? '\n' : /[-\u2010\u2013]$/.test(last.text) ? '' : ' ';
+      runs[runs.length - 1] = { ...last, text: last.text + glue };
+    }
+    runs.push(...line.runs);
+  }
+  return mergeRuns(runs);
+}
+
+export const sameStyle = (a: TextRun, b: TextRun): boolean =>
+  JSON.stringify(a.style) === JSON.stringify(b.style);
+
+function mergeRuns(runs: readonly TextRun[]): TextRun[] {
+  const merged: TextRun[] = [];
+  for (const run of runs) {
+    const last = merged.at(-1);
+    if (last && sameStyle(last, run)) merged[merged.length - 1] = { ...last, text: last.text + run.text };
+    else merged.push(run);
+  }
+  return merged;
+}
+
+export const styleKey = (run: TextRun | undefined): string => `${run?.style.family}|${run?.style.size}`;
