@@ -1,20 +1,42 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import decompress from 'woff2-encoder/decompress';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
 
 const WAIT = 20_000;
+const require = createRequire(import.meta.url);
+
+/** A font whose family is called Asters instead of Barlow: both in UTF-16, as long as each other. */
+function renamed(font: Uint8Array): Uint8Array {
+  const utf16 = (text: string) => Buffer.from(Array.from(text, (ch) => `\0${ch}`).join(''), 'latin1');
+  const bytes = Buffer.from(font);
+  for (let at = bytes.indexOf(utf16('Barlow')); at >= 0; at = bytes.indexOf(utf16('Barlow'), at + 2))
+    utf16('Asters').copy(bytes, at);
+  return bytes;
+}
 
 /** A drawing with something of every kind to clean up or to be told of. */
 const UNTIDY = `<svg xmlns="http://www.w3.org/2000/svg" width="900" height="420"><rect width="900" height="420" fill="#fff"/>
 <g display="none"><rect id="ghost" x="60" y="320" width="90" height="20" fill="#c00"/></g>
 <rect id="twin" x="40" y="40" width="820" height="120" fill="#e3ecea"/><rect id="card" x="40" y="40" width="820" height="120" fill="#e3ecea"/>
-<text id="words" x="100" y="80" font-family="Aster Sans" font-size="20">Next boat to Marrow Isle</text>
+<text id="words" x="100" y="80" font-family="Asters" font-size="20">Next boat to Marrow Isle</text>
+<text id="later" x="100" y="120" font-family="Asters" font-size="20">Deck space for 18 cars</text>
 <rect id="hit" x="40" y="190" width="400" height="100" fill="none"/>
 <image id="boat" x="40" y="190" width="400" height="200" href="https://example.invalid/boat.png"/></svg>`;
+
+const SIDE_BY_SIDE = `<svg xmlns="http://www.w3.org/2000/svg" width="1000" height="900" font-family="Inter">
+${['Board', 'Pass']
+  .map(
+    (name, i) =>
+      `<g id="${name}" transform="translate(${40 + i * 440} 40)"><rect width="390" height="800" fill="#fff"/><text x="16" y="40">${name} of today</text><rect x="16" y="60" width="358" height="90" fill="#cde"/><circle cx="30" cy="780" r="9" fill="red"/></g>`,
+  )
+  .join('')}</svg>`;
+const PAGE = `<!DOCTYPE html><style>body{margin:0;font:16px Inter}</style><div style="position:absolute;left:0;top:0;width:800px;height:60px;background:#123456"></div><h1 style="position:absolute;left:24px;top:80px;margin:0">Fares from May</h1>`;
 
 describe('the Drawing stage', () => {
   let driver: WebDriver;
@@ -24,6 +46,8 @@ describe('the Drawing stage', () => {
   beforeAll(async () => {
     folder = await mkdtemp(path.join(tmpdir(), 'tinfold-stage-'));
     await writeFile(path.join(folder, 'untidy.svg'), UNTIDY);
+    await writeFile(path.join(folder, 'side-by-side.svg'), SIDE_BY_SIDE);
+    await writeFile(path.join(folder, 'fares.html'), PAGE);
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
   });
@@ -52,7 +76,7 @@ describe('the Drawing stage', () => {
       'hidden elements left out',
       'shapes exactly under an equal one left out',
       'shapes without any paint left out',
-      '“Aster Sans” is not here: measured with Inter',
+      '“Asters” is not here: measured with Inter',
       'shown as placeholders',
     ])
       await seen(line);
@@ -68,7 +92,8 @@ describe('the Drawing stage', () => {
     await seen('“hidden” taken back for all');
     const sheet = await find('.item-room .sheet-frame');
     await driver.actions().move({ origin: sheet, x: 0, y: -130 }).click().perform();
-    await press('//button[contains(., "Leave “card” out")]');
+    await seen('“card”, a box');
+    await press('//button[contains(., "Leave out")]');
     await seen('“card” left out by you');
     await press('//button[contains(., "Read the structure again")]');
     await seen('Parts list');
@@ -76,7 +101,66 @@ describe('the Drawing stage', () => {
     await press('//a[text()="Drawing"]');
     await seen('“hidden” taken back for all');
     await seen('“card” left out by you');
-    expect(await driver.findElements(By.css('.item-mark'))).toHaveLength(4);
+    expect(await driver.findElements(By.css('.item-mark'))).toHaveLength(5);
+  });
+
+  test('items are gone through with the keys, and several made one', async () => {
+    const sheet = await find('.item-room .sheet-frame');
+    await sheet.sendKeys(Key.ESCAPE);
+    const here = async () => (await find('.drawing-foot')).getText();
+    for (let i = 0; i < 6 && !(await here()).includes('“words”'); i++) await sheet.sendKeys(Key.ARROW_RIGHT);
+    await seen('“words”, a text');
+    await sheet.sendKeys(Key.chord(Key.SHIFT, Key.ARROW_RIGHT));
+    await seen('2 items');
+    await press('//button[contains(., "Make one")]');
+    await seen('made one by you: “words”');
+    await driver.wait(async () => (await driver.findElements(By.css('.item-mark'))).length === 4, WAIT);
+  });
+
+  test('an item is taken for another kind', async () => {
+    const sheet = await find('.item-room .sheet-frame');
+    for (let i = 0; i < 6 && !(await (await find('.drawing-foot')).getText()).includes('“twin”'); i++)
+      await sheet.sendKeys(Key.ARROW_RIGHT);
+    await (await find('.chosen .ant-select')).click();
+    await press('//div[contains(@class, "ant-select-item-option") and contains(., "a picture")]');
+    await seen('“twin” taken for a picture by you');
+  });
+
+  test('a rule that was set stays when the structure is read again', async () => {
+    await press('//button[contains(., "Read the structure again")]');
+    await seen('Parts list');
+    const line = await find('input[aria-label="Type rules for the part in hand"]');
+    await press('//div[@role="row" and @data-row][1]//div[contains(@class, "cell-name")]');
+    await line.sendKeys('pad 33', Key.ENTER);
+    await seen('saved');
+    await press('//a[text()="Drawing"]');
+    await press('//button[contains(., "Read the structure again")]');
+    await seen('Parts list');
+    await seen('33');
+  });
+
+  test('a font that is added is measured with from then on', async () => {
+    await press('//a[text()="Drawing"]');
+    await seen('“Asters” is not here');
+    const shipped = require.resolve('@fontsource/barlow/files/barlow-latin-400-normal.woff2');
+    await writeFile(path.join(folder, 'aster.ttf'), renamed(await decompress(await readFile(shipped))));
+    await (await find('input[aria-label="Choose font files"]')).sendKeys(path.join(folder, 'aster.ttf'));
+    await seen('take away');
+    await driver.wait(
+      async () => !(await (await find('#root')).getText()).includes('“Asters” is not here'),
+      WAIT,
+    );
+  });
+
+  test('a file of several screens offers each, and an HTML page is read', async () => {
+    await press('//a[text()="Kittiwake Line"]');
+    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'side-by-side.svg'));
+    await seen('holds 2 screens side by side');
+    await press('//button[contains(., "Read these 2 screens")]');
+    await seen('3 screens');
+    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'fares.html'));
+    await driver.wait(until.urlContains('/screens/'), WAIT);
+    await seen('Fares from May');
   });
 
   test('nothing was fetched from elsewhere, nothing was complained of', async () => {

@@ -69,6 +69,7 @@ describe('the API on a real PostgreSQL', () => {
     expect(rows).toEqual([
       { name: '001-projects-screens-drawings-steps' },
       { name: '002-decisions-about-drawings' },
+      { name: '003-fonts-and-structures-as-read' },
     ]);
   });
 
@@ -156,7 +157,14 @@ describe('the API on a real PostgreSQL', () => {
   test('decisions about a drawing are kept with the structure that was read by them', async () => {
     const id = await newScreen();
     const { drawings } = (await agent.get(`/api/screens/${id}`)).body as { drawings: { id: string }[] };
-    const value = { keepKinds: ['hidden'], keep: [], ignore: ['Notice box'] };
+    const value = {
+      frame: { x: 0, y: 0, width: 640, height: 640 },
+      keepKinds: ['hidden', 'device'],
+      keep: ['mark'],
+      ignore: ['Notice box'],
+      force: [{ id: 'logo', kind: 'text', words: 'Kittiwake' }],
+      join: [['a', 'b']],
+    };
     const put = (drawing: string) =>
       agent
         .put(`/api/screens/${id}/structure`)
@@ -166,6 +174,66 @@ describe('the API on a real PostgreSQL', () => {
     expect((await agent.get(`/api/screens/${id}`)).body).toMatchObject({
       revision: 1,
       drawings: [{ decisions: value }],
+    });
+  });
+
+  test('the structure as read stays beside the edited one, until the next reading', async () => {
+    const id = await newScreen();
+    const asRead = async () => ((await agent.get(`/api/screens/${id}`)).body as { asRead: Structure }).asRead;
+    await write(id, 0, gapStep(4));
+    expect(await asRead()).toEqual(structure);
+    const fresh = { ...structure, snap: 1 };
+    const kept = { ...structure, snap: 2 };
+    await agent.put(`/api/screens/${id}/structure`).send({ revision: 1, structure: kept, asRead: fresh });
+    expect((await open(id)).structure).toEqual(kept);
+    expect(await asRead()).toEqual(fresh);
+  });
+
+  describe('fonts of a project', () => {
+    const file = (name: string) =>
+      readFileSync(new URL(`../../node_modules/@fontsource/${name}`, import.meta.url));
+    const add = (bytes: Buffer, project = projectId) =>
+      agent.post(`/api/projects/${project}/fonts`).type('application/octet-stream').send(bytes);
+    const ITALIC = 'barlow/files/barlow-latin-600-italic';
+
+    test.each(['woff2', 'woff'])(
+      'a %s file is unpacked, named by itself and given back as it is measured',
+      async (kind) => {
+        const added = await add(file(`${ITALIC}.${kind}`));
+        expect(added.status).toBe(201);
+        const font = added.body as { id: string; family: string };
+        expect(font).toMatchObject({ weight: 600, italic: true });
+        expect(font.family).toMatch(/^Barlow/);
+        const back = await agent.get(`/api/fonts/${font.id}/file`).responseType('blob');
+        expect([back.status, back.type]).toEqual([200, 'font/sfnt']);
+        expect((back.body as Buffer).readUInt32BE(0)).toBe(0x00010000);
+        const screen = await agent.get(`/api/screens/${await newScreen()}`);
+        expect((screen.body as { fonts: unknown[] }).fonts).toContainEqual(font);
+        expect((await agent.delete(`/api/fonts/${font.id}`)).status).toBe(204);
+        expect((await agent.get(`/api/projects/${projectId}/fonts`)).body).toEqual([]);
+      },
+    );
+
+    test.each<[string, () => Promise<supertest.Response>, number, RegExp]>([
+      [
+        'a file that is no font',
+        async () => add(Buffer.from('only words, and enough of them to look at')),
+        422,
+        /not a font that can be read/,
+      ],
+      [
+        'a cut-off woff2',
+        async () => add(file(`${ITALIC}.woff2`).subarray(0, 900)),
+        422,
+        /not a font that can be read/,
+      ],
+      ['no file', async () => add(Buffer.alloc(0)), 400, /holds no font file/],
+      ['a font for no project', async () => add(file(`${ITALIC}.woff`), NOWHERE), 404, /no such project/],
+      ['a font that is not there', () => agent.get(`/api/fonts/${NOWHERE}/file`), 404, /no such font/],
+    ])('%s is answered by problem details', async (_, call, status, detail) => {
+      const response = await call();
+      expect([response.status, response.type]).toEqual([status, 'application/problem+json']);
+      expect((response.body as Problem).detail).toMatch(detail);
     });
   });
 
@@ -213,6 +281,7 @@ describe('the API on a real PostgreSQL', () => {
   test('fonts are served, and no page may run foreign scripts', async () => {
     const font = await agent.get('/fonts/inter-latin-400-normal.woff');
     expect([font.status, font.type]).toEqual([200, 'font/woff']);
+    expect((await agent.get('/fonts/noto-sans-hebrew-hebrew-400-normal.woff')).status).toBe(200);
     expect(font.headers['content-security-policy']).toContain("script-src 'self' 'wasm-unsafe-eval'");
   });
 

@@ -12,40 +12,63 @@ const textOfChunk = (chunk: Chunk): string => chunk.runs.map((r) => r.text).join
 const measure = (runs: readonly TextRun[], m: TextMeasurer): number =>
   runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0);
 
-/** By how much the drawn words are wider than measured, where the file tells their width: px drawn ÷ px measured. */
-function samplesOf(chunks: readonly Chunk[], m: TextMeasurer): { ratio: number; width: number }[] {
-  return chunks.flatMap((chunk, i) => {
+/** How much wider words are drawn than measured, px ÷ px, as one place of the file tells it. */
+interface Sample {
+  /** If the next piece follows at once. */
+  readonly bare: number;
+  /** If a space stands between this piece and the next. */
+  readonly spaced: number;
+  readonly width: number;
+}
+
+/** By how much the drawn words are wider than measured, wherever the file tells their width. */
+function samplesOf(chunks: readonly Chunk[], m: TextMeasurer): Sample[] {
+  return chunks.flatMap((chunk, i): Sample[] => {
     const width = measure(chunk.runs, m);
     if (width <= 0) return [];
-    if (chunk.wanted !== undefined) return [{ ratio: chunk.wanted / width, width }];
+    if (chunk.wanted !== undefined)
+      return [{ bare: chunk.wanted / width, spaced: chunk.wanted / width, width }];
     const next = chunks[i + 1];
     const [run] = chunk.runs;
     if (!next || !run || next.after !== undefined || next.y !== chunk.y || chunk.anchor !== 'start')
       return [];
     const step = next.x - chunk.x;
     if (step <= 0) return [];
-    // The next piece is the next letter or, after a space, the next word: whichever is nearer to what was measured.
+    const isLetter = Array.from(textOfChunk(chunk)).length === 1;
     const bare = step / width;
-    const spaced = step / (width + m.width(' ', run.style));
-    const ratio =
-      Array.from(textOfChunk(chunk)).length > 1 && Math.abs(spaced - 1) < Math.abs(bare - 1) ? spaced : bare;
-    return [{ ratio, width }];
+    return [{ bare, spaced: isLetter ? bare : step / (width + m.width(' ', run.style)), width }];
   });
 }
 
 const faceName = (style: TextStyle): string =>
   `${familyNames(style.family)[0] ?? style.family}|${style.weight}|${style.italic}`;
 
-function median(samples: readonly { ratio: number; width: number }[]): number | undefined {
-  const sane = samples.filter((s) => s.ratio >= SANE.least && s.ratio <= SANE.most);
+interface Ratio {
+  readonly ratio: number;
+  readonly width: number;
+}
+
+/** The middle of the sane ratios, wide words counting more, and how far the others are from it. */
+function middle(ratios: readonly Ratio[]): { ratio: number; spread: number } | undefined {
+  const sane = ratios.filter((r) => r.ratio >= SANE.least && r.ratio <= SANE.most);
   const sorted = sane.toSorted((a, b) => a.ratio - b.ratio);
-  const half = sorted.reduce((sum, s) => sum + s.width, 0) / 2;
+  const all = sorted.reduce((sum, s) => sum + s.width, 0);
   let passed = 0;
-  for (const s of sorted) {
-    passed += s.width;
-    if (passed >= half) return s.ratio;
+  for (const { ratio, width } of sorted) {
+    passed += width;
+    if (passed < all / 2) continue;
+    const off = sane.reduce((sum, s) => sum + Math.abs(s.ratio - ratio) * s.width, 0);
+    return { ratio, spread: off / all };
   }
   return undefined;
+}
+
+/** The ratio that the samples agree on best: pieces are words with a space between, or follow each other at once. */
+function factorOf(samples: readonly Sample[]): number | undefined {
+  const spaced = middle(samples.map(({ spaced: ratio, width }) => ({ ratio, width })));
+  const bare = middle(samples.map(({ bare: ratio, width }) => ({ ratio, width })));
+  if (!spaced || !bare) return (spaced ?? bare)?.ratio;
+  return bare.spread < spaced.spread ? bare.ratio : spaced.ratio;
 }
 
 /** Texts on one baseline, each beginning where the last may end, read as the pieces of one. */
@@ -76,7 +99,7 @@ export function adjustMissingFonts(items: readonly RawItem[], m: TextMeasurer): 
   const texts = items.filter((i): i is RawText => i.kind === 'text');
   const missing = texts.filter((t) => t.chunks.some((c) => c.runs.some((r) => isMissing(r.style))));
   if (missing.length === 0) return items;
-  const samples = new Map<string, { ratio: number; width: number }[]>();
+  const samples = new Map<string, Sample[]>();
   for (const chunks of neighbours(missing)) {
     const style = chunks[0]?.runs[0]?.style;
     if (!style || !isMissing(style)) continue;
@@ -85,7 +108,7 @@ export function adjustMissingFonts(items: readonly RawItem[], m: TextMeasurer): 
   }
   const factors = new Map(
     [...samples].flatMap(([key, all]): [string, number][] => {
-      const factor = median(all);
+      const factor = factorOf(all);
       return factor !== undefined && Math.abs(factor - 1) > SLIGHT
         ? [[key, Math.round(factor * 1e4) / 1e4]]
         : [];

@@ -131,7 +131,7 @@ function outlined(fill: RawItem, line: RawItem): RawShape | undefined {
       box: union([a.box, b.box]),
       paint: { ...a.paint, stroke, ...(radius !== undefined && { radius }) },
     },
-  } as RawShape;
+  };
 }
 
 /**

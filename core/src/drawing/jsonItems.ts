@@ -17,7 +17,7 @@ import type { RawDrawing, RawItem } from './raw.js';
 import { readSvgTree } from './svg.js';
 import type { XmlElement } from './xml.js';
 
-const px = v.pipe(v.number(), v.finite(), v.minValue(-1e7), v.maxValue(1e7));
+const px = v.pipe(v.number(), v.minValue(-1e7), v.maxValue(1e7));
 const size = v.pipe(px, v.minValue(0));
 const short = v.pipe(v.string(), v.maxLength(500));
 const colour = v.pipe(short, v.description('A CSS colour.'));
@@ -206,7 +206,7 @@ function iconItems(
   return pieces.map((piece, i): RawItem => {
     if (piece.kind !== 'shape' && piece.kind !== 'art') return piece;
     const item = { ...piece.item, id: pieces.length === 1 ? id : `${id}-${i + 1}`, groups };
-    return { ...piece, named: true, item, icon: id } as RawItem;
+    return { ...piece, named: true, item, icon: id };
   });
 }
 

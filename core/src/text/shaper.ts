@@ -23,7 +23,7 @@ function has({ font, known }: Loaded, code: number): boolean {
 }
 
 /** Characters that take the file of the one before: marks, joiners and variation selectors. */
-const CLINGS = /[\p{M}\u200C\u200D\uFE00-\uFE0F]/u;
+const CLINGS = /\p{M}|\u200C|\u200D|\p{Variation_Selector}/u;
 const INVISIBLE = /[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/u;
 /** Characters as wide as they are high: East Asian scripts and pictographs (UAX #11). */
 const WIDE =

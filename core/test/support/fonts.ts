@@ -1,5 +1,7 @@
+import { readFile } from 'node:fs/promises';
+import { openDrawing, NO_DECISIONS, type Drawing, type DrawingDecisions } from '@tinfold/core/drawing';
 import { faceFor, type ShapedMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { fontFile, loadMeasurer } from '../../../cli/src/fonts.js';
 
 const FAMILIES = [
   'Inter',
@@ -21,3 +23,15 @@ export const testMeasurer = (): Promise<ShapedMeasurer> =>
       [400, 500, 600, 700].map((weight) => faceFor({ family, weight, italic: false })),
     ),
   ));
+
+/** Opens and measures a drawing of any kind, loading what fonts it needs. */
+export async function openWithFonts(
+  source: string,
+  decisions: Partial<DrawingDecisions> = {},
+): Promise<Drawing> {
+  const opened = openDrawing(source, 'Test');
+  const measurer = await testMeasurer();
+  for (const face of opened.faces())
+    if (!measurer.has(face)) measurer.add(face, await readFile(fontFile(face)));
+  return opened.measure(measurer, { ...NO_DECISIONS, ...decisions });
+}
