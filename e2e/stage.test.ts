@@ -73,9 +73,9 @@ describe('the Drawing stage', () => {
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await press('//a[text()="Drawing"]');
     for (const line of [
-      'hidden elements left out',
-      'shapes exactly under an equal one left out',
-      'shapes without any paint left out',
+      'hidden element left out',
+      'shape exactly under an equal one left out',
+      'shape without any paint left out',
       '“Asters” is not here: measured with Inter',
       'shown as placeholders',
     ])
@@ -88,7 +88,7 @@ describe('the Drawing stage', () => {
   });
 
   test('a clean-up is taken back and an item left out, and reading again keeps both', async () => {
-    await press('//li[contains(., "hidden elements")]//button[text()="take back"]');
+    await press('//li[contains(., "hidden element")]//button[text()="take back"]');
     await seen('“hidden” taken back for all');
     const sheet = await find('.item-room .sheet-frame');
     await driver.actions().move({ origin: sheet, x: 0, y: -130 }).click().perform();

@@ -47,17 +47,20 @@ export interface DrawingDecisions {
 
 export const NO_DECISIONS: DrawingDecisions = { keepKinds: [], keep: [], ignore: [], force: [], join: [] };
 
-const SENTENCES: Readonly<Record<CleanUpKind, string>> = {
-  hidden: 'hidden elements left out',
-  transparent: 'wholly transparent elements left out',
-  unpainted: 'shapes without any paint left out',
-  'off the frame': 'elements outside the frame left out',
-  icon: 'icons put together from path pieces',
-  double: 'shapes exactly under an equal one left out',
-  outline: 'outlines put on the fill that they go round',
-  background: 'shapes taken for the frame’s own background',
-  device: 'items of the device left out: its status bar and home mark',
-  words: 'texts put together from lines or words',
+const SENTENCES: Readonly<Record<CleanUpKind, readonly [one: string, many: string]>> = {
+  hidden: ['hidden element left out', 'hidden elements left out'],
+  transparent: ['wholly transparent element left out', 'wholly transparent elements left out'],
+  unpainted: ['shape without any paint left out', 'shapes without any paint left out'],
+  'off the frame': ['element outside the frame left out', 'elements outside the frame left out'],
+  icon: ['icon put together from path pieces', 'icons put together from path pieces'],
+  double: ['shape exactly under an equal one left out', 'shapes exactly under an equal one left out'],
+  outline: ['outline put on the fill that it goes round', 'outlines put on the fill that they go round'],
+  background: ['shape taken for the frame’s own background', 'shapes taken for the frame’s own background'],
+  device: [
+    'item of the device left out, its home mark or status bar',
+    'items of the device left out, its home mark or status bar',
+  ],
+  words: ['text put together from lines or words', 'texts put together from lines or words'],
 };
 
 const PUT_TOGETHER: ReadonlySet<CleanUpKind> = new Set(['icon', 'words', 'outline', 'background']);
@@ -65,7 +68,7 @@ const PUT_TOGETHER: ReadonlySet<CleanUpKind> = new Set(['icon', 'words', 'outlin
 /** The note of a clean-up. */
 export const cleanUpNote = (kind: CleanUpKind, items: readonly string[], places?: readonly Rect[]): Note => ({
   kind: PUT_TOGETHER.has(kind) ? 'cleaned up' : 'left out',
-  text: SENTENCES[kind],
+  text: SENTENCES[kind][items.length === 1 ? 0 : 1],
   items,
   cleanUp: kind,
   ...(places && { places }),

@@ -40,9 +40,7 @@ function statusBar({ width, items }: RawDrawing): RawItem[] {
     return Math.abs(off - middle) <= size;
   });
   const signs = level.filter((i) => i.kind !== 'text' && boxOf(i).x > width * 0.6 && boxOf(i).width <= 40);
-  const words = level.filter(
-    (i) => i.kind === 'text' && i !== clock && !/^\d{1,3} ?%$/.test(wordsOf(i)),
-  );
+  const words = level.filter((i) => i.kind === 'text' && i !== clock && !/^\d{1,3} ?%$/.test(wordsOf(i)));
   return signs.length > 0 && words.length === 0 ? level : [];
 }
 

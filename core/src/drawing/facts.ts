@@ -1,4 +1,4 @@
-import { contains, right, round } from '../model/index.js';
+import { BoxIndex, contains, right, round } from '../model/index.js';
 import type { Drawing, Item } from './items.js';
 
 /** What a drawing is made of, in numbers. */
@@ -18,7 +18,12 @@ export function factsOf({ items }: Drawing): DrawingFacts {
     texts.flatMap((t) => t.content.runs.map((r) => `${r.style.family} ${r.style.size} ${r.style.weight}`)),
   );
   const boxes = items.filter((i) => i.kind === 'shape');
-  const holds = (box: Item) => items.some((i) => i !== box && contains(box.box, i.box, 1));
+  const index = new BoxIndex(items.map((i) => i.box));
+  const holds = (box: Item) =>
+    index.meeting(box.box).some((at) => {
+      const inner = items[at];
+      return inner !== undefined && inner !== box && contains(box.box, inner.box, 1);
+    });
   return {
     texts: texts.length,
     typeStyles: styles.size,

@@ -101,7 +101,7 @@ const icon = v.strictObject({
 });
 
 /** More items than this are refused. */
-const MAX_ITEMS = 200_000;
+const MAX_ITEMS = 50_000;
 
 /** The JSON of a drawing, for scripts that have their own source; `docs/drawing.schema.json` is made from this. */
 export const DrawingSchema = v.strictObject({

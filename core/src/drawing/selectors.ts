@@ -11,10 +11,18 @@ const NOT_IN_A_DRAWING =
 
 /** Longer selectors are passed over. */
 const LONGEST = 400;
+/** So many looks at elements are enough for any screen; a sheet that asks for more is there to keep a program busy. */
+const MOST_WORK = 1_000_000;
 
 /** Matches selectors against the elements of one tree, whose parents it keeps. */
 export class SelectorMatcher {
   readonly #parents = new WeakMap<XmlElement, XmlElement>();
+  #work = 0;
+
+  /** Whether matching took so much that no more is done. */
+  get exhausted(): boolean {
+    return this.#work > MOST_WORK;
+  }
 
   /** Makes the elements below `root` known. */
   add(root: XmlElement): void {
@@ -28,7 +36,12 @@ export class SelectorMatcher {
   /** A test for a selector (Selectors 4); undefined for one that is not understood or can never hold in a drawing. */
   compile(selector: string): ((el: XmlElement) => boolean) | undefined {
     if (selector.length > LONGEST || NOT_IN_A_DRAWING.test(selector)) return undefined;
-    const children = (node: Node): Node[] => (isElement(node) ? [...node.children] : []);
+    const children = (node: Node): Node[] => {
+      const found = isElement(node) ? node.children : [];
+      this.#work += found.length;
+      // The library only reads the list.
+      return found as Node[];
+    };
     const parent = (node: Node): XmlElement | null =>
       isElement(node) ? (this.#parents.get(node) ?? null) : null;
     const options: Options<Node, XmlElement> = {
@@ -49,7 +62,11 @@ export class SelectorMatcher {
       cacheResults: false,
     };
     try {
-      return compile<Node, XmlElement>(selector, options);
+      const matches = compile<Node, XmlElement>(selector, options);
+      return (el) => {
+        this.#work++;
+        return !this.exhausted && matches(el);
+      };
     } catch {
       return undefined;
     }

@@ -100,11 +100,15 @@ const holdsAt = (query: string, width: number): boolean =>
       });
     });
 
+/** What is said when {@link StyleSheet.exhausted}. */
+export const TOO_MANY_RULES =
+  'The style blocks hold more rules than a screen needs: some were passed over. Leave out those that are not used.';
+
 /** What a rule for `::after` with `clear` says of its element. */
 export const CLEARS_FLOATS = 'clears-floats';
 
 /** More rules than this are passed over. */
-const MAX_RULES = 20_000;
+const MAX_RULES = 10_000;
 
 export class StyleSheet {
   readonly #rules = new Map<string, SheetRule[]>();
@@ -169,8 +173,13 @@ export class StyleSheet {
     });
   }
 
+  /** Whether the sheets ask for more work than any screen needs, so that some rules were passed over. */
+  get exhausted(): boolean {
+    return this.#matcher.exhausted;
+  }
+
   #matching(element: XmlElement): SheetRule[] {
-    if (this.#count === 0) return [];
+    if (this.#count === 0 || this.exhausted) return [];
     const id = element.attributes['id'];
     const classes = (element.attributes['class'] ?? '').split(/\s+/).slice(0, 60);
     const keys = ['*', element.name.toLowerCase(), ...classes.map((c) => `.${c}`), ...(id ? [`#${id}`] : [])];

@@ -16,7 +16,7 @@ import { markerMatrix, vertices } from './markers.js';
 import { angleOf, outline, placedBox, scaleOf, type Outline } from './outline.js';
 import { gradientFill, hrefOf, parseTransform, urlId } from './paintServers.js';
 import { fitOf, pictureContent } from './picture.js';
-import { cascade, length, StyleSheet, type Declarations } from './styles.js';
+import { cascade, length, StyleSheet, TOO_MANY_RULES, type Declarations } from './styles.js';
 import { textChunks } from './svgText.js';
 import { readable } from './source.js';
 import type { RawDrawing, RawItem, RawShape } from './raw.js';
@@ -25,7 +25,7 @@ import { parseViewBox, viewBoxMatrix } from './viewBox.js';
 import { elementsOf, parseXml, textOf, type XmlElement } from './xml.js';
 
 /** Elements that a `use` may bring in altogether; more is an expansion attack. */
-const MAX_COPIES = 20_000;
+const MAX_COPIES = 5_000;
 /** More pieces than this are no icon. */
 const MAX_PIECES = 400;
 /** The largest side of a group that may be an icon. */
@@ -99,6 +99,7 @@ class SvgReader {
     const style = cascade({}, this.#sheet.own(root));
     const state: State = { matrix, style, opacity: 1, groups: [], uses: [], effects: {} };
     for (const child of root.children) if (typeof child !== 'string') this.#element(child, state);
+    if (this.#sheet.exhausted) this.#note('not understood', TOO_MANY_RULES);
     for (const selector of this.#sheet.skipped)
       this.#note(
         'not understood',
@@ -576,7 +577,9 @@ export function parseSvg(text: string): XmlElement {
 export function readSvgTree(root: XmlElement, name: string, frame?: Rect): RawDrawing {
   const reader = new SvgReader();
   const { width, height, notes } = reader.read(root, frame);
-  return { name, width, height, items: reader.items, notes };
+  // What stands beside the frame belongs to another screen: nothing was cleaned up there.
+  const items = frame ? reader.items.filter((i) => i.leftOut !== 'off the frame') : reader.items;
+  return { name, width, height, items, notes };
 }
 
 /** Reads SVG source; see {@link parseSvg} and {@link readSvgTree}. */

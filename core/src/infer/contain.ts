@@ -1,5 +1,5 @@
 import type { Item } from '../drawing/index.js';
-import { area, bottom, right, type Rect } from '../model/index.js';
+import { area, bottom, BoxIndex, right, type Rect } from '../model/index.js';
 
 /** A box with the items that it holds directly. */
 export interface Held {
@@ -44,11 +44,13 @@ function holds(holder: Item, inner: Rect): boolean {
 export function containment(items: readonly Item[]): Held[] {
   const nodes = items.map((item, order): Held => ({ item, order, children: [] }));
   const holders = nodes.filter((n) => canHold(n.item));
+  const index = new BoxIndex(holders.map((h) => h.item.box));
   const roots: Held[] = [];
   for (const node of nodes) {
     const inner = coreBox(node.item);
     let parent: Held | undefined;
-    for (const holder of holders) {
+    for (const at of index.meeting(inner)) {
+      const holder = holders[at] as Held;
       if (holder.order >= node.order) break;
       if (!holds(holder.item, inner)) continue;
       if (area(holder.item.box) < area(node.item.box) * 0.98) continue;

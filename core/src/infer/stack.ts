@@ -30,13 +30,20 @@ export const gapsOf = (nodes: readonly Node[], axis: Axis): number[] =>
 
 /** The value that most numbers share within `by`, and how many do. */
 export function commonest(numbers: readonly number[], by: number): { value: number; count: number } {
-  let best = { value: numbers[0] ?? 0, count: 0 };
-  for (const n of numbers) {
-    const alike = numbers.filter((m) => near(m, n, by));
-    const value = alike.reduce((s, m) => s + m, 0) / alike.length;
-    if (alike.length > best.count) best = { value, count: alike.length };
+  const sorted = numbers.toSorted((a, b) => a - b);
+  const counts = new Map<number, number>();
+  let [from, to, most] = [0, 0, 0];
+  for (const n of sorted) {
+    while (!near(sorted[from] as number, n, by)) from++;
+    while (to < sorted.length && near(sorted[to] as number, n, by)) to++;
+    counts.set(n, to - from);
+    most = Math.max(most, to - from);
   }
-  return best;
+  // Of several that most share the one that comes first counts.
+  const first = numbers.find((n) => counts.get(n) === most);
+  if (first === undefined) return { value: 0, count: 0 };
+  const alike = numbers.filter((m) => near(m, first, by));
+  return { value: alike.reduce((s, m) => s + m, 0) / alike.length, count: most };
 }
 
 /** How many nodes stand out of line across the axis when the rest shares its start, middle or end. */

@@ -1,4 +1,4 @@
-import { area, bottom, right, union, type Rect } from '../model/index.js';
+import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.js';
 import { coreBox, type Held } from './contain.js';
 import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
@@ -97,6 +97,8 @@ export class TreeBuilder {
    * others, and the extra hangs on that corner.
    */
   #likeTheirSiblings(held: readonly Held[], nodes: readonly Node[]): Node[] {
+    const unlike = new Set(nodes.map((n) => n.signature)).size > 1;
+    if (!unlike || nodes.length > MANY) return [...nodes];
     return nodes.map((node, i) => {
       const own = held[i];
       const siblings = nodes.filter((n) => n !== node && paintedAlike(n, node));
@@ -271,10 +273,18 @@ const MANY = 400;
 
 /** Keeps what covers nothing painted before it; the rest hangs on the holder. */
 function separateMany(nodes: readonly Node[]): { flowing: Node[]; pins: Node[] } {
+  const sorted = nodes.toSorted((a, b) => a.order - b.order);
+  const index = new BoxIndex(sorted.map((n) => n.core));
+  const stays = new Set<number>();
   const flowing: Node[] = [];
   const pins: Node[] = [];
-  for (const node of nodes.toSorted((a, b) => a.order - b.order))
-    (flowing.some((n) => covers(n.core, node.core, 1.5)) ? pins : flowing).push(node);
+  for (const [i, node] of sorted.entries()) {
+    const over = index
+      .meeting(node.core)
+      .some((at) => stays.has(at) && covers((sorted[at] as Node).core, node.core, 1.5));
+    if (!over) stays.add(i);
+    (over ? pins : flowing).push(node);
+  }
   return { flowing, pins };
 }
 

@@ -1,4 +1,5 @@
 export * from './geometry.js';
+export { BoxIndex } from './boxIndex.js';
 export * from './paint.js';
 export * from './rules.js';
 export * from './part.js';

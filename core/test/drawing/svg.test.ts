@@ -157,7 +157,7 @@ describe('reading SVG', () => {
   });
 
   test.each([
-    ['hidden', '<rect display="none" width="9" height="9"/>', /hidden elements/],
+    ['hidden', '<rect display="none" width="9" height="9"/>', /hidden element/],
     ['without paint', '<rect fill="none" width="9" height="9"/>', /without any paint/],
     ['off the frame', '<rect x="900" width="9" height="9" fill="red"/>', /outside the frame/],
     ['unknown', '<foreignObject width="9" height="9"/>', /“foreignObject” is not read/],

@@ -3,7 +3,7 @@ import { facesOfRuns } from '../../text/index.js';
 import type { TextRun } from '../../model/index.js';
 import { DrawingError, type Note } from '../items.js';
 import type { RawDrawing, RawShape } from '../raw.js';
-import { StyleSheet } from '../styles.js';
+import { StyleSheet, TOO_MANY_RULES } from '../styles.js';
 import { elementsOf, textOf, type XmlElement } from '../xml.js';
 import { styled, type StyledNode } from './computed.js';
 import { parseHtml } from './dom.js';
@@ -106,6 +106,7 @@ export function readHtml(source: string, name: string): HtmlPage {
       items: [],
     });
   const page = styled(root, sheet);
+  if (sheet.exhausted) notes.push({ kind: 'not understood', text: TOO_MANY_RULES, items: [] });
   const body = page.children.find((c): c is StyledNode => typeof c !== 'string' && c.el.name === 'body');
   if (!body) throw new DrawingError('The page has no body: export it again.');
   const hidden = [...nodes(body)].filter(

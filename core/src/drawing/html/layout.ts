@@ -36,6 +36,14 @@ interface Laid {
   readonly below: number;
 }
 
+/** What was found out before: without it, boxes in boxes would be laid out twice at every level. */
+interface Known {
+  /** The inner widths that content asks for. */
+  readonly sizes: WeakMap<StyledNode, { min?: number; max?: number }>;
+  /** Boxes laid out on trial, by their width and the height around them. */
+  readonly trials: WeakMap<StyledNode, Map<string, Laid>>;
+}
+
 /** Two margins that touch are one (CSS 2.2 §8.3.1). */
 const collapse = (a: number, b: number): number => Math.max(a, b, 0) + Math.min(a, b, 0);
 
@@ -78,10 +86,12 @@ const isOutOfFlow = (node: StyledNode | string): node is StyledNode =>
 export class PageLayout {
   readonly #page: Page;
   readonly #m: TextMeasurer;
+  readonly #known: Known;
 
-  constructor(page: Page) {
+  constructor(page: Page, known: Known = { sizes: new WeakMap(), trials: new WeakMap() }) {
     this.#page = page;
     this.#m = page.measurer;
+    this.#known = known;
   }
 
   /** Lays out the `body` in a window of this width; gives the height that the page takes. */
@@ -169,6 +179,12 @@ export class PageLayout {
 
   /** The inner width that an element's content asks for at most, or at least (CSS Sizing 3 §5). */
   #content(node: StyledNode, which: 'min' | 'max'): number {
+    const known = this.#known.sizes.get(node) ?? {};
+    this.#known.sizes.set(node, known);
+    return (known[which] ??= this.#findContent(node, which));
+  }
+
+  #findContent(node: StyledNode, which: 'min' | 'max'): number {
     if (isReplaced(node) || isControl(node)) return this.#naturalSize(node).width;
     if (node.style.display === 'table' || node.style.display === 'rows') {
       const widths = columnWidths(rowsOf(node), which === 'max' ? Infinity : 0, (cell, kind) =>
@@ -381,7 +397,15 @@ export class PageLayout {
       return this.#flow(node.children, x, y, width, context, collapsing, node);
     // A button's words stand in its middle.
     const dry: Context = { ...context, floats: new Floats(x, x + width), holder: { waiting: [] } };
-    const trial = new PageLayout(new Page(this.#m)).#flow(node.children, x, y, width, dry, collapsing, node);
+    const trial = new PageLayout(new Page(this.#m), this.#known).#flow(
+      node.children,
+      x,
+      y,
+      width,
+      dry,
+      collapsing,
+      node,
+    );
     const shift = Math.max(0, context.height - (trial.bottom - y)) / 2;
     return this.#flow(node.children, x, y + shift, width, context, collapsing, node);
   }
@@ -544,12 +568,21 @@ export class PageLayout {
       node.style,
     );
     if (declared !== undefined) return declared;
+    return this.#trial(node, width, context).height;
+  }
+
+  /** A box as it will be laid out, without giving its items to the page. */
+  #trial(node: StyledNode, width: number, context: Context): Laid {
+    const trials = this.#known.trials.get(node) ?? new Map<string, Laid>();
+    this.#known.trials.set(node, trials);
+    const key = `${width} ${context.height}`;
+    const known = trials.get(key);
+    if (known) return known;
     const around: Around = { stack: [], opacity: 1, groups: [] };
-    return new PageLayout(new Page(this.#m)).#box(node, 0, 0, width, {
-      ...context,
-      around,
-      floats: new Floats(0, width),
-    }).height;
+    const dry: Context = { ...context, around, holder: { waiting: [] }, floats: new Floats(0, width) };
+    const laid = new PageLayout(new Page(this.#m), this.#known).#box(node, 0, 0, width, dry);
+    trials.set(key, laid);
+    return laid;
   }
 
   #replaced(node: StyledNode, inner: Rect, box: Rect, around: Around): RawItem[] {
@@ -900,9 +933,7 @@ export class PageLayout {
     const { style } = node;
     if (style.display === 'inline') return strut(style, this.#m);
     const width = this.#width(node, room, true);
-    const around: Around = { stack: [], opacity: 1, groups: [] };
-    const dry: Context = { ...context, around, holder: { waiting: [] }, floats: new Floats(0, width) };
-    const laid = new PageLayout(new Page(this.#m)).#box(node, 0, 0, width, dry);
+    const laid = this.#trial(node, width, context);
     const [mt, , mb] = style.margin.map((v) => px(v, room) ?? 0) as [number, number, number, number];
     const whole = laid.height + mt + mb;
     const how = style.verticalAlign;
