@@ -86,7 +86,7 @@ describe('the command', () => {
       1,
       /gone\.svg cannot be read: there is no such file/,
     ],
-    ['a file that is no drawing', ['convert', 'package.json', '--out', 'x.json'], 1, /not an SVG drawing/],
+    ['a file that is no drawing', ['convert', 'package.json', '--out', 'x.json'], 1, /not a drawing/],
     [
       'three drawings',
       ['reflow', BOARD, BOARD, BOARD, '--widths', '300', '--out', 'x.json'],

@@ -1,12 +1,26 @@
 import { lexer, parse } from 'css-tree';
 
-const isColour = (text: string): boolean => {
+function parsesAsColour(text: string): boolean {
   try {
     return lexer.matchType('color', parse(text, { context: 'value' })).error === null;
   } catch {
     return false;
   }
-};
+}
+
+/** A drawing has few colours, each asked about a thousand times. */
+const known = new Map<string, boolean>();
+const MOST_KNOWN = 2_000;
+
+function isColour(text: string): boolean {
+  let found = known.get(text);
+  if (found === undefined) {
+    if (known.size >= MOST_KNOWN) known.clear();
+    found = parsesAsColour(text);
+    known.set(text, found);
+  }
+  return found;
+}
 
 const hex = (digits: string): number => Number.parseInt(digits, 16);
 

@@ -135,11 +135,10 @@ function coveringShapes(items: readonly Item[], frame: Rect, { keep }: DrawingDe
 
 /** What is said of fonts: which stand in for missing ones, and what no font here can show. */
 function fontNotes(items: readonly Item[], m: TextMeasurer): Note[] {
-  const places = new Map<string, string[]>();
+  const places = new Map<string, Set<string>>();
   const add = (text: string, id: string) => {
-    const ids = places.get(text) ?? [];
-    if (!ids.includes(id)) ids.push(id);
-    places.set(text, ids);
+    const ids = places.get(text) ?? new Set();
+    places.set(text, ids.add(id));
   };
   for (const item of items) {
     const content =
@@ -160,5 +159,5 @@ function fontNotes(items: readonly Item[], m: TextMeasurer): Note[] {
         add('Some characters are in no font here: their width is estimated.', item.id);
     }
   }
-  return [...places].map(([text, ids]) => ({ kind: 'fell back', text, items: ids }));
+  return [...places].map(([text, ids]) => ({ kind: 'fell back', text, items: [...ids] }));
 }

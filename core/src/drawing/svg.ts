@@ -26,6 +26,8 @@ import { elementsOf, parseXml, textOf, type XmlElement } from './xml.js';
 
 /** Elements that a `use` may bring in altogether; more is an expansion attack. */
 const MAX_COPIES = 5_000;
+/** More texts than this are left out: measuring them would keep the program busy. */
+const MAX_TEXTS = 20_000;
 /** More pieces than this are no icon. */
 const MAX_PIECES = 400;
 /** The largest side of a group that may be an icon. */
@@ -78,6 +80,7 @@ class SvgReader {
   readonly #notes = new Map<string, { kind: Note['kind']; items: string[] }>();
   #size = { width: 0, height: 0 };
   #copies = 0;
+  #texts = 0;
 
   /** Reads all, or what stands in `frame` alone, whose corner becomes the origin. */
   read(root: XmlElement, frame?: Rect): { width: number; height: number; notes: Note[] } {
@@ -301,7 +304,10 @@ class SvgReader {
       return;
     }
     if (state.uses.includes(target) || ++this.#copies > MAX_COPIES) {
-      this.#note('not understood', 'A use that contains itself was left out.', el.attributes['id']);
+      const why = state.uses.includes(target)
+        ? 'A use that contains itself was left out.'
+        : `The file uses its symbols more than ${MAX_COPIES} times: further uses were left out.`;
+      this.#note('not understood', why, el.attributes['id']);
       return;
     }
     const inside: State = { ...state, uses: [...state.uses, target] };
@@ -529,6 +535,10 @@ class SvgReader {
   }
 
   #text(el: XmlElement, state: State): void {
+    if (++this.#texts > MAX_TEXTS) {
+      this.#note('not understood', `The file has more than ${MAX_TEXTS} texts: the rest were left out.`);
+      return;
+    }
     const angle = angleOf(state.matrix);
     const turned = Math.abs(angle) >= TURNED;
     const upright = turned ? compose(rotateDEG(-angle), state.matrix) : state.matrix;

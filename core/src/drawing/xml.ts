@@ -10,7 +10,7 @@ export interface XmlElement {
 /** Deeper files are refused; drawings nest a few dozen levels. */
 const MAX_NESTING = 256;
 /** More elements are refused; a screen has a few thousand. */
-const MAX_ELEMENTS = 120_000;
+const MAX_ELEMENTS = 80_000;
 
 const local = (name: string): string => name.slice(name.indexOf(':') + 1);
 

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
-import { DrawingError, measureDrawing, readSvg } from '@tinfold/core/drawing';
+import { DrawingError, measureDrawing, openDrawing, readSvg } from '@tinfold/core/drawing';
 import { exportHtml } from '@tinfold/core/handoff';
 import { readStructure } from '@tinfold/core/infer';
-import { testMeasurer } from '../support/fonts.js';
+import { openWithFonts, testMeasurer } from '../support/fonts.js';
 
 const svg = (body: string, head = '') =>
   `${head}<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300">${body}</svg>`;
@@ -25,7 +25,7 @@ describe('hostile and broken files end in items or in one sentence', () => {
       svg('<text>&x;</text>', '<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/passwd">]>'),
     ],
     ['an undeclared entity', svg('<text>&nope;</text>')],
-    ['200,001 nodes', svg(many(200_001, '<g/>'))],
+    ['200,000 nodes', svg(many(200_000, '<g/>'))],
     ['nesting of 16,000', svg(many(16_000, '<g>') + many(16_000, '</g>'))],
     ['a cut-off file', svg('<g><rect width="9" height="9"/>').slice(0, -20)],
     ['a wrong encoding', `\uFFFD\uFFFDPNG\u0000\u0001${svg('')}`],
@@ -78,6 +78,64 @@ describe('hostile and broken files end in items or in one sentence', () => {
       const drawing = measureDrawing(readSvg(svg(body), 'x'), m);
       for (const { box } of drawing.items) expect(Object.values(box).every(Number.isFinite)).toBe(true);
       expect(readStructure(drawing, m).root.id).toBe('p1');
+    },
+    HANGS,
+  );
+
+  const page = (body: string, css = '') =>
+    `<!doctype html><html><head><style>${css}</style></head><body>${body}</body></html>`;
+  const numbered = (n: number, part: (i: number) => string) =>
+    Array.from({ length: n }, (_, i) => part(i)).join('');
+
+  test.each<[string, string]>([
+    ['a page of 100,000 elements', page(many(100_000, '<i></i>'))],
+    ['a page nested 3,000 deep', page(many(3_000, '<div>'))],
+    ['JSON nested 100,000 deep', `{"a":${many(100_000, '[')}${many(100_000, ']')}}`],
+    [
+      'JSON with numbers like 1e400',
+      '{"format":"tinfold-drawing","version":1,"width":1e400,"height":9,"items":[]}',
+    ],
+    ['cut-off JSON', '{"format":"tinfold-drawing","version":1,"width":9'],
+  ])(
+    '%s is refused',
+    (_, source) => {
+      expect(() => openDrawing(source, 'x')).toThrow(DrawingError);
+    },
+    HANGS,
+  );
+
+  test.each<[string, string]>([
+    [
+      '15,000 floats',
+      page(numbered(15_000, () => '<div style="float:left;width:9px;height:9px;background:red"></div>')),
+    ],
+    [
+      'a style block of 20,000 rules that look at everything',
+      page(
+        numbered(2_000, (i) => `<p class="a${i}">x</p>`),
+        numbered(20_000, (i) => `* * * .a${i}{color:red}`),
+      ),
+    ],
+    [
+      'numbers like 1e400',
+      page(
+        '<div style="position:absolute;left:1e400px;top:-1e400px;width:1e400px;height:9px;background:red"></div><p style="margin:1e309px;font-size:1e309px">x</p>',
+      ),
+    ],
+    [
+      'a table that spans for ever',
+      page('<table><tr><td colspan="1000000000" rowspan="1000000000">x</td></tr></table>'),
+    ],
+    [
+      'broken markup',
+      page('<table><div><p></table></p><a href="javascript:alert(1)" onclick="x()"><svg><script>x</svg>'),
+    ],
+    ['a long run of words', page(`<p style="width:600px">${many(20_000, 'pier ')}</p>`)],
+  ])(
+    'a page with %s is read with finite boxes',
+    async (_, source) => {
+      for (const { box } of (await openWithFonts(source)).items)
+        expect(Object.values(box).every(Number.isFinite)).toBe(true);
     },
     HANGS,
   );

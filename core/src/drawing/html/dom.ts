@@ -3,7 +3,7 @@ import { DrawingError } from '../items.js';
 import type { XmlElement } from '../xml.js';
 
 const MAX_NESTING = 256;
-const MAX_ELEMENTS = 40_000;
+const MAX_ELEMENTS = 20_000;
 
 interface Open {
   readonly name: string;

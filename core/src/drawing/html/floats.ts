@@ -1,9 +1,41 @@
 import { bottom, right, type Rect } from '../../model/index.js';
 
+/** The floats of one side in the order they were placed, in which none stands higher than one before it. */
+class Side {
+  readonly #boxes: Rect[] = [];
+  /** How far down the floats up to each one reach. */
+  readonly #reach: number[] = [];
+
+  add(box: Rect): void {
+    this.#boxes.push(box);
+    this.#reach.push(Math.max(this.bottom(), bottom(box)));
+  }
+
+  top(): number {
+    return this.#boxes.at(-1)?.y ?? -Infinity;
+  }
+
+  bottom(): number {
+    return this.#reach.at(-1) ?? -Infinity;
+  }
+
+  /** The floats that end below `y`, last placed first; a page of many floats asks this for each of them. */
+  *endingBelow(y: number): Generator<Rect> {
+    for (let i = this.#boxes.length - 1; i >= 0 && (this.#reach[i] ?? 0) > y + 0.01; i--) {
+      const box = this.#boxes[i];
+      if (box && bottom(box) > y + 0.01) yield box;
+    }
+  }
+
+  *beside(y: number): Generator<Rect> {
+    for (const box of this.endingBelow(y)) if (box.y <= y + 0.01) yield box;
+  }
+}
+
 /** The floats of one block formatting context (CSS 2.2 §9.5), by their margin boxes. */
 export class Floats {
-  readonly #left: Rect[] = [];
-  readonly #right: Rect[] = [];
+  readonly #left = new Side();
+  readonly #right = new Side();
   readonly #from: number;
   readonly #to: number;
 
@@ -14,16 +46,15 @@ export class Floats {
   }
 
   add(side: 'left' | 'right', box: Rect): void {
-    (side === 'left' ? this.#left : this.#right).push(box);
+    (side === 'left' ? this.#left : this.#right).add(box);
   }
 
   /** The room between floats at a height, within `left` and `right`. */
   band(y: number, left = this.#from, to = this.#to): { left: number; right: number } {
-    const over = (b: Rect) => b.y <= y + 0.01 && bottom(b) > y + 0.01;
-    return {
-      left: Math.max(left, ...this.#left.filter(over).map(right)),
-      right: Math.min(to, ...this.#right.filter(over).map((b) => b.x)),
-    };
+    const band = { left, right: to };
+    for (const box of this.#left.beside(y)) band.left = Math.max(band.left, right(box));
+    for (const box of this.#right.beside(y)) band.right = Math.min(band.right, box.x);
+    return band;
   }
 
   /** The highest place at or below `y` where a float of this width has room; a too wide one stands free of others. */
@@ -35,20 +66,23 @@ export class Floats {
     to: number,
   ): { x: number; y: number } {
     // A float never stands higher than one before it.
-    let top = Math.max(y, ...[...this.#left, ...this.#right].map((b) => b.y));
+    let top = Math.max(y, this.#left.top(), this.#right.top());
     for (;;) {
       const band = this.band(top, left, to);
-      const ends = [...this.#left, ...this.#right].map(bottom).filter((b) => b > top + 0.01);
-      if (band.right - band.left >= width - 0.01 || ends.length === 0)
+      let next = Infinity;
+      for (const one of [this.#left, this.#right])
+        for (const box of one.endingBelow(top)) next = Math.min(next, bottom(box));
+      if (band.right - band.left >= width - 0.01 || next === Infinity)
         return { x: side === 'left' ? band.left : band.right - width, y: top };
-      top = Math.min(...ends);
+      top = next;
     }
   }
 
   /** Where something that clears these floats may begin. */
   clear(side: 'left' | 'right' | 'both', y: number): number {
-    const boxes = [...(side === 'right' ? [] : this.#left), ...(side === 'left' ? [] : this.#right)];
-    return Math.max(y, ...boxes.map(bottom));
+    const left = side === 'right' ? -Infinity : this.#left.bottom();
+    const other = side === 'left' ? -Infinity : this.#right.bottom();
+    return Math.max(y, left, other);
   }
 
   bottom(): number {
@@ -57,7 +91,9 @@ export class Floats {
 
   /** Where the last of the floats beside `y` ends; infinity where there is none. */
   bottomOf(y: number): number {
-    const beside = [...this.#left, ...this.#right].filter((b) => b.y <= y + 0.01 && bottom(b) > y + 0.01);
-    return beside.length === 0 ? Infinity : Math.max(...beside.map(bottom));
+    let last = -Infinity;
+    for (const one of [this.#left, this.#right])
+      for (const box of one.beside(y)) last = Math.max(last, bottom(box));
+    return last === -Infinity ? Infinity : last;
   }
 }
