@@ -27,7 +27,7 @@ import { elementsOf, parseXml, textOf, type XmlElement } from './xml.js';
 /** Elements that a `use` may bring in altogether; more is an expansion attack. */
 const MAX_COPIES = 5_000;
 /** More texts than this are left out: measuring them would keep the program busy. */
-const MAX_TEXTS = 20_000;
+const MAX_TEXTS = 30_000;
 /** More pieces than this are no icon. */
 const MAX_PIECES = 400;
 /** The largest side of a group that may be an icon. */
