@@ -79,7 +79,7 @@ describe('the whole road, on an empty database', () => {
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
     await (await find('input[type="file"]')).sendKeys(BROKEN);
-    await seen('[role="alert"]', 'The file is no drawing');
+    await seen('[role="alert"]', 'The file is not a drawing');
   });
 
   test('a drawing is imported and read', async () => {

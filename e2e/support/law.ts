@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import type { WebDriver } from 'selenium-webdriver';
 import { exportHtml } from '@tinfold/core/handoff';
 import { Engine, reflow } from '@tinfold/core/layout';
-import { round, walk, type Structure } from '@tinfold/core/model';
+import { round, standing, walk, type Structure } from '@tinfold/core/model';
 import { faceFor, faceKey, resolveFamily, type Face, type ShapedMeasurer } from '@tinfold/core/text';
 import { fontFile } from '../../cli/src/fonts.js';
 
@@ -81,7 +81,7 @@ export async function compare(
   let boxes = 0;
   const differences: Difference[] = [];
   widths.forEach((width, i) => {
-    const ours = reflow(structure.root, width, engine).parts;
+    const ours = reflow(standing(structure, { width }), width, engine).parts;
     for (const [part, ...browser] of answer[i] ?? []) {
       const box = ours.get(part);
       // What is not displayed has an empty box in the browser and none here.

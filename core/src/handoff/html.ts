@@ -1,10 +1,16 @@
+import { desugar } from '../layout/index.js';
 import {
+  breakpoints,
+  standing,
   walk,
   type ArtContent,
+  type Bound,
   type Part,
   type Structure,
   type TextContent,
   type TextStyle,
+  type Token,
+  type TokenPlace,
 } from '../model/index.js';
 import { layoutCss, paintRules, px, type Declarations } from './css.js';
 
@@ -35,7 +41,7 @@ const slug = (name: string): string =>
 
 /** A class name for every part, made from its name; a second one of the same gets a number. */
 export function classNames(root: Part): Map<string, string> {
-  const taken = new Set<string>();
+  const taken = new Set<string>(['frame']);
   const names = new Map<string, string>();
   for (const part of walk(root)) {
     const base = slug(part.name);
@@ -78,17 +84,45 @@ const runCss = (style: TextStyle): Declarations => [
   ...(style.letterSpacing === 0 ? ([['letter-spacing', 'normal']] as const) : []),
 ];
 
-function textCss(content: TextContent): Declarations {
+function textCss(content: TextContent, bound: Bound = {}): Declarations {
   const style = content.runs[0]?.style;
+  const own = (property: string, value: string) => {
+    const token = bound[TEXT_PLACES[property] ?? 'gap'];
+    return [property, token === undefined ? value : `var(--${token})`] as const;
+  };
   return [
-    ...(style ? typeCss(style) : []),
-    ['line-height', px(content.lineHeight)],
+    ...(style ? typeCss(style).map(([p, v]) => own(p, v)) : []),
+    own('line-height', px(content.lineHeight)),
     ...(content.align === 'start'
       ? []
       : ([['text-align', content.align === 'centre' ? 'center' : 'end']] as const)),
     ['white-space', 'pre-line'],
   ];
 }
+
+/** Which place of a part a token for a text's property stands at. */
+const TEXT_PLACES: Readonly<Record<string, TokenPlace>> = {
+  'font-size': 'text.size',
+  'line-height': 'text.lineHeight',
+  color: 'text.colour',
+};
+
+/** What cuts a text after so many lines, with an ellipsis. */
+const cutCss = (lines: number | undefined): Declarations =>
+  lines === undefined
+    ? []
+    : lines === 1
+      ? [
+          ['white-space', 'nowrap'],
+          ['overflow', 'hidden'],
+          ['text-overflow', 'ellipsis'],
+        ]
+      : [
+          ['display', '-webkit-box'],
+          ['-webkit-box-orient', 'vertical'],
+          ['-webkit-line-clamp', String(lines)],
+          ['overflow', 'hidden'],
+        ];
 
 /** Values come from a drawing: what could end a declaration or load something has no place in them. */
 const safeValue = (value: string): string => (/[;{}<>\\]|url\(|expression/i.test(value) ? 'initial' : value);
@@ -100,7 +134,9 @@ const block = (selector: string, declarations: Declarations): string =>
 
 const BASE = `*, *::before, *::after { box-sizing: border-box; }
 html { -webkit-text-size-adjust: 100%; text-size-adjust: 100%; }
+html, body { height: 100%; }
 body, p { margin: 0; }
+.frame { container: frame / inline-size; height: 100%; }
 [data-part] { position: relative; }
 .turned { position: absolute; left: 50%; top: 50%; white-space: pre; }
 .picture-fill { position: absolute; inset: 0; width: 100%; height: 100%; border-radius: inherit; }
@@ -144,15 +180,25 @@ function partHtml(part: Part, names: ReadonlyMap<string, string>, indent: string
   return inner.length === 0 ? `${open}</${tag}>\n` : `${open}\n${inner.join('')}${indent}</${tag}>\n`;
 }
 
-function partCss(part: Part, parent: Part | undefined, names: ReadonlyMap<string, string>): string {
-  const selector = `.${names.get(part.id) ?? ''}`;
-  const { content } = part;
-  let css = block(selector, [
+/** The declarations of a part's own box. A later one of the same property holds. */
+function boxCss(part: Part, parent: Part | undefined): Declarations {
+  const { content, paint, rules, bound } = part;
+  if (rules.hidden) return layoutCss(part, parent);
+  return [
     ...layoutCss(part, parent),
-    ...(part.paint ? paintRules(part.paint) : []),
-    ...(content?.kind === 'text' ? textCss(content) : []),
+    ...(paint
+      ? paintRules(paint, { takesRoom: rules.strokeTakesRoom === true, fillToken: bound?.fill })
+      : []),
+    ...(content?.kind === 'text' ? textCss(content, bound) : []),
+    ...cutCss(rules.maxLines),
     ...(content?.kind === 'picture' && !content.href ? ([['background', '#d9d6cd']] as const) : []),
-  ]);
+  ];
+}
+
+/** What stands inside a part's element: turned words, runs of a paragraph, a picture. */
+function insideCss(part: Part, selector: string): string {
+  const { content } = part;
+  let css = '';
   if (content?.kind === 'turned')
     css += block(`${selector} > .turned`, [
       ['width', px(content.width)],
@@ -171,13 +217,83 @@ function partCss(part: Part, parent: Part | undefined, names: ReadonlyMap<string
   return css;
 }
 
-function allCss(part: Part, parent: Part | undefined, names: ReadonlyMap<string, string>): string {
-  return partCss(part, parent, names) + part.children.map((c) => allCss(c, part, names)).join('');
+/** A tree at one range of widths, with each part's selector. */
+type Sheet = ReadonlyMap<string, { readonly part: Part; readonly box: ReadonlyMap<string, string> }>;
+
+function sheetOf(root: Part): Sheet {
+  const found = new Map<string, { part: Part; box: Map<string, string> }>();
+  const visit = (part: Part, parent: Part | undefined): void => {
+    found.set(part.id, { part, box: new Map(boxCss(part, parent)) });
+    for (const child of part.children) visit(child, part);
+  };
+  visit(root, undefined);
+  return found;
 }
+
+/** What a property is where no rule says it: that of the base style, else its initial value. */
+const unsaid = (property: string): string => (property === 'position' ? 'relative' : 'initial');
+
+/** The rules of a narrower range that differ from those of the wider one. */
+function changes(wider: Sheet, narrower: Sheet, names: ReadonlyMap<string, string>): string {
+  let css = '';
+  for (const [id, { part, box }] of narrower) {
+    const before = wider.get(id)?.box ?? new Map<string, string>();
+    const selector = `.${names.get(id) ?? ''}`;
+    css += block(selector, [
+      ...[...before.keys()].filter((p) => !box.has(p)).map((p) => [p, unsaid(p)] as const),
+      ...[...box].filter(([p, v]) => before.get(p) !== v),
+    ]);
+    const [inner, was] = [insideCss(part, selector), wider.get(id)];
+    if (!was || insideCss(was.part, selector) !== inner) css += inner;
+  }
+  return css;
+}
+
+const custom = (tokens: readonly Token[], value: (t: Token) => string | undefined): Declarations =>
+  tokens.flatMap((t) => {
+    const v = value(t);
+    return v === undefined ? [] : [[`--${t.name}`, v] as const];
+  });
+
+/** The style sheet: the widest range first, then what changes below each breakpoint. */
+function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): string {
+  const tokens = structure.tokens ?? [];
+  const insets = [...walk(structure.root)].some(
+    (p) => p.rules.safeArea || p.below?.some((o) => o.rules.safeArea),
+  );
+  const own: Declarations = [
+    ...(insets ? SIDES.map((s) => [`--inset-${s}`, `env(safe-area-inset-${s}, 0px)`] as const) : []),
+    ...custom(tokens, (t) => (t.kind === 'length' ? px(t.value) : t.value)),
+  ];
+  const widths = breakpoints(structure);
+  let before = sheetOf(desugar(standing(structure, { width: WIDEST })));
+  let css = BASE + block('.frame', own);
+  for (const [id, { part, box }] of before) {
+    const selector = `.${names.get(id) ?? ''}`;
+    css += block(selector, [...box]) + insideCss(part, selector);
+  }
+  for (const below of widths) {
+    const sheet = sheetOf(desugar(standing(structure, { width: below - 0.01 })));
+    const stepped = custom(tokens, (t) => {
+      const step = t.kind === 'length' ? t.below?.find((s) => s.width === below) : undefined;
+      return step && px(step.value);
+    });
+    // The frame cannot ask for its own width: what steps holds on its first part.
+    const rules = block(`.frame > *`, stepped) + changes(before, sheet, names);
+    if (rules !== '') css += `@container frame (width < ${px(below)}) {\n${rules}}\n`;
+    before = sheet;
+  }
+  return css;
+}
+
+/** Wider than any breakpoint. */
+const WIDEST = Number.MAX_SAFE_INTEGER;
+const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 
 /** `index.html` and `styles.css` of a structure: flex and grid, no script, every element with its part's id. */
 export function exportHtml(structure: Structure): OutputFile[] {
-  const names = classNames(structure.root);
+  const root = desugar(standing(structure, { width: WIDEST }));
+  const names = classNames(root);
   const html = `<!DOCTYPE html>
 <html lang="en">
 <head>
@@ -187,11 +303,13 @@ export function exportHtml(structure: Structure): OutputFile[] {
   <link rel="stylesheet" href="styles.css">
 </head>
 <body>
-${partHtml(structure.root, names, '  ')}</body>
+  <div class="frame">
+${partHtml(root, names, '    ')}  </div>
+</body>
 </html>
 `;
   return [
     { name: 'index.html', text: html },
-    { name: 'styles.css', text: BASE + allCss(structure.root, undefined, names) },
+    { name: 'styles.css', text: styleSheet(structure, names) },
   ];
 }

@@ -107,7 +107,7 @@ export class Builder {
     const { alignSelf, gapBefore, width, maxWidth, minWidth, ...own } = child.rules;
     const outer: Rules = {
       ...(width && { width: width.kind === 'fixed' ? FIT : width }),
-      ...(maxWidth !== undefined && { maxWidth: maxWidth + padding.left + padding.right }),
+      ...(typeof maxWidth === 'number' && { maxWidth: maxWidth + padding.left + padding.right }),
       ...(alignSelf && { alignSelf }),
       ...(gapBefore !== undefined && { gapBefore }),
       ...(own.height?.kind === 'fill' && { height: own.height }),

@@ -18,3 +18,23 @@ export interface Placed {
   readonly x: number;
   readonly y: number;
 }
+
+/** A box without a baseline of its own stands on its lower edge (CSS Alignment §9.3). */
+export const ownBaseline = (box: Box): number => box.baseline ?? box.height;
+
+/** A container's box around its placed children; `baseline` is left out where there is none. */
+export const containerBox = (
+  part: Part,
+  width: number,
+  height: number,
+  children: readonly Placed[],
+  baseline: number | undefined,
+): Box => ({ part, width, height, children, ...(baseline !== undefined && { baseline }) });
+
+/** Places seen from the other side: what stood from the left stands from the right. */
+export const mirrorX = (placed: readonly Placed[], width: number): Placed[] =>
+  placed.map(({ box, x, y }) => ({ box, x: width - x - box.width, y }));
+
+/** Places seen from below. */
+export const mirrorY = (placed: readonly Placed[], height: number): Placed[] =>
+  placed.map(({ box, x, y }) => ({ box, x, y: height - y - box.height }));

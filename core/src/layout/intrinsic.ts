@@ -1,6 +1,8 @@
-import { ruleOf, type Part } from '../model/index.js';
+import { ruleOf, type Part, type TextContent } from '../model/index.js';
 import { maxContentWidth, minContentWidth, type TextMeasurer } from '../text/index.js';
-import { clampSize, horizontalPadding, inFlow, spacing, totalSpace } from './sizing.js';
+import { gridContent } from './grid.js';
+import { byCentres, inSegments } from './rewrite.js';
+import { clampSize, horizontalEdges, inFlow, spacing, totalSpace } from './sizing.js';
 
 /** The smallest and the largest width that a part's content asks for, outer px (CSS Sizing 3 §5). */
 export interface Intrinsic {
@@ -17,6 +19,7 @@ export class IntrinsicWidths {
   readonly #known = new WeakMap<Part, Intrinsic>();
   readonly #content = new WeakMap<Part, Intrinsic>();
   readonly #unlimited = new WeakMap<Part, Part>();
+  readonly #lines = new WeakMap<TextContent, TextContent>();
 
   constructor(measurer: TextMeasurer) {
     this.#measurer = measurer;
@@ -27,7 +30,7 @@ export class IntrinsicWidths {
     const known = this.#known.get(part);
     if (known) return known;
     const { rules } = part;
-    const floor = horizontalPadding(rules);
+    const floor = horizontalEdges(part);
     const { width, height } = rules;
     let own: Intrinsic;
     if (width?.kind === 'fixed') own = { min: width.px, max: width.px };
@@ -35,10 +38,10 @@ export class IntrinsicWidths {
       const px = (height.px * width.width) / width.height;
       own = { min: px, max: px };
     } else own = this.content(part);
-    const minWidth = this.minWidth(part);
+    const limits = this.limits(part);
     const result = {
-      min: clampSize(own.min, minWidth, rules.maxWidth, floor),
-      max: clampSize(own.max, minWidth, rules.maxWidth, floor),
+      min: clampSize(own.min, limits.min, limits.max, floor),
+      max: clampSize(own.max, limits.min, limits.max, floor),
     };
     this.#known.set(part, result);
     return result;
@@ -53,10 +56,24 @@ export class IntrinsicWidths {
     return this.contribution(free);
   }
 
-  /** The part's min width in px, `content` resolved. */
-  minWidth(part: Part): number | undefined {
-    const { minWidth } = part.rules;
-    return minWidth === 'content' ? this.content(part).min : minWidth;
+  /** The part's min and max width in px, `content` resolved. */
+  limits(part: Part): { min: number | undefined; max: number | undefined } {
+    const { minWidth, maxWidth } = part.rules;
+    return {
+      min: minWidth === 'content' ? this.content(part).min : minWidth,
+      max: maxWidth === 'content' ? this.content(part).max : maxWidth,
+    };
+  }
+
+  /** A text without its forced breaks, as one line shows it. */
+  oneLine(content: TextContent): TextContent {
+    if (!content.runs.some((r) => r.text.includes('\n'))) return content;
+    let line = this.#lines.get(content);
+    if (!line) {
+      line = { ...content, runs: content.runs.map((r) => ({ ...r, text: r.text.replaceAll('\n', ' ') })) };
+      this.#lines.set(content, line);
+    }
+    return line;
   }
 
   /** What the content alone asks for, padding included, limits not. */
@@ -69,14 +86,17 @@ export class IntrinsicWidths {
   }
 
   #measure(part: Part): Intrinsic {
-    const padding = horizontalPadding(part.rules);
-    if (part.content?.kind === 'text')
-      return {
-        min: minContentWidth(part.content, this.#measurer) + padding,
-        max: maxContentWidth(part.content, this.#measurer) + padding,
-      };
+    const padding = horizontalEdges(part);
+    if (part.content?.kind === 'text') {
+      const one = part.rules.maxLines === 1;
+      const words = one ? this.oneLine(part.content) : part.content;
+      const max = maxContentWidth(words, this.#measurer) + padding;
+      return { min: one ? max : minContentWidth(words, this.#measurer) + padding, max };
+    }
     const { height } = part.rules;
     if (height?.kind === 'ratio' && part.kind !== 'container') return this.#ratio(part, height, padding);
+    const other = byCentres(part) ?? inSegments(part);
+    if (other) return this.content(other);
     const children = inFlow(part);
     if (part.kind !== 'container' || children.length === 0) return { min: padding, max: padding };
     const wraps = ruleOf(part.rules, 'flow') === 'wrap';
@@ -98,8 +118,10 @@ export class IntrinsicWidths {
           max: Math.max(0, sum(maxs) + gaps) + padding,
         };
       }
-      case 'grid':
-        return this.#grid(part, maxs, padding);
+      case 'grid': {
+        const { min, max } = gridContent(part, (c) => this.contribution(c));
+        return { min: min + padding, max: max + padding };
+      }
       case 'free':
         return { min: padding, max: padding };
     }
@@ -114,20 +136,9 @@ export class IntrinsicWidths {
       padding,
       Math.min(
         Math.max(padding, least),
-        maxHeight === undefined ? Infinity : Math.max(least, across(maxHeight)),
+        typeof maxHeight === 'number' ? Math.max(least, across(maxHeight)) : Infinity,
       ),
     );
     return { min: px, max: px };
-  }
-
-  #grid(part: Part, maxs: readonly number[], padding: number): Intrinsic {
-    const { columns } = part.rules;
-    const gap = typeof part.rules.gap === 'number' ? part.rules.gap : 0;
-    // A repeat takes as many columns as it gets; by itself it asks for one.
-    if (columns?.kind === 'repeat') return { min: columns.min + padding, max: columns.min + padding };
-    const count = columns?.count ?? 1;
-    const gaps = gap * (count - 1);
-    // Shares may close up to nothing (`minmax(0, 1fr)`), but the gaps stay.
-    return { min: gaps + padding, max: most(maxs) * count + gaps + padding };
   }
 }

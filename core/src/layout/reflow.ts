@@ -1,4 +1,4 @@
-import type { Part, Rect, Structure, TextContent } from '../model/index.js';
+import { standing, type Part, type Rect, type Structure, type TextContent } from '../model/index.js';
 import type { Line, TextMeasurer } from '../text/index.js';
 import type { Box, Placed } from './box.js';
 import { Engine } from './engine.js';
@@ -13,11 +13,14 @@ export interface Reflow {
   readonly lines: ReadonlyMap<string, readonly Line[]>;
 }
 
-/** Lays a structure out at a frame width. One engine used again is faster: it keeps what did not change. */
-export function reflow(root: Part, width: number, engine: Engine): Reflow {
+/**
+ * Lays a tree out that stands as it is at a frame width (see {@link standing}). One engine used again is faster: it
+ * keeps what did not change.
+ */
+export function reflow(root: Part, width: number, engine: Engine, height?: number): Reflow {
   const parts = new Map<string, Rect>();
   const lines = new Map<string, readonly Line[]>();
-  const box = engine.frame(root, width);
+  const box = engine.frame(root, width, height);
   const add = ({ box: b, x, y }: Placed): void => {
     parts.set(b.part.id, { x, y, width: b.width, height: b.height });
     if (b.lines) lines.set(b.part.id, b.lines);
@@ -28,10 +31,11 @@ export function reflow(root: Part, width: number, engine: Engine): Reflow {
 }
 
 /** The box around the words of a text part: its widest line, its lines' heights. */
-export function textBox(content: TextContent, lines: readonly Line[], part: Rect): Rect {
+export function textBox(content: TextContent, lines: readonly Line[], part: Rect, direction = 'ltr'): Rect {
   const width = Math.max(0, ...lines.map((l) => l.width));
   const free = part.width - width;
-  const shift = content.align === 'centre' ? free / 2 : content.align === 'end' ? free : 0;
+  const atEnd = direction === 'rtl' ? content.align === 'start' : content.align === 'end';
+  const shift = content.align === 'centre' ? free / 2 : atEnd ? free : 0;
   return { x: part.x + shift, y: part.y, width, height: lines.length * content.lineHeight };
 }
 
@@ -42,7 +46,8 @@ export function itemBoxes(root: Part, result: Reflow): Map<string, Rect> {
     const box = result.parts.get(part.id);
     if (!box) return;
     const lines = result.lines.get(part.id);
-    const own = part.content?.kind === 'text' && lines ? textBox(part.content, lines, box) : box;
+    const own =
+      part.content?.kind === 'text' && lines ? textBox(part.content, lines, box, part.rules.direction) : box;
     for (const id of part.source) boxes.set(id, own);
     part.children.forEach(visit);
   };
@@ -52,6 +57,6 @@ export function itemBoxes(root: Part, result: Reflow): Map<string, Rect> {
 
 /** Lays a structure out once, with an engine of its own. */
 export const reflowOnce = (structure: Structure, width: number, measurer: TextMeasurer): Reflow =>
-  reflow(structure.root, width, new Engine(measurer));
+  reflow(standing(structure, { width }), width, new Engine(measurer));
 
 export type { Box };

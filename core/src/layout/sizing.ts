@@ -1,15 +1,37 @@
-import { ruleOf, type Align, type Part, type Rules } from '../model/index.js';
+import { ruleOf, type Align, type Part } from '../model/index.js';
 
-/** The children that take part in the flow. */
-export const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
+const outOfFlow = (part: Part): boolean => part.rules.pin !== undefined || part.rules.hidden === true;
+const orderOf = (part: Part): number => part.rules.order ?? 0;
+
+/** The children that take part in the flow, in the order in which they do (CSS Display 4 §3.1). */
+export function inFlow(part: Part): readonly Part[] {
+  const found = part.children.some(outOfFlow) ? part.children.filter((c) => !outOfFlow(c)) : part.children;
+  return found.some((c) => c.rules.order) ? found.toSorted((a, b) => orderOf(a) - orderOf(b)) : found;
+}
 
 export const pinned = (part: Part): Part[] =>
   part.children.filter((c) => c.rules.pin !== undefined && !c.rules.hidden);
 
-export const horizontalPadding = (rules: Rules): number =>
-  (rules.padding?.left ?? 0) + (rules.padding?.right ?? 0);
-export const verticalPadding = (rules: Rules): number =>
-  (rules.padding?.top ?? 0) + (rules.padding?.bottom ?? 0);
+/** What the stroke takes of each side, px. */
+export const strokeRoom = ({ rules, paint }: Part): number =>
+  rules.strokeTakesRoom ? (paint?.stroke?.width ?? 0) : 0;
+
+/** Padding and stroke left and right. */
+export const horizontalEdges = (part: Part): number =>
+  (part.rules.padding?.left ?? 0) + (part.rules.padding?.right ?? 0) + 2 * strokeRoom(part);
+/** Padding and stroke above and below. */
+export const verticalEdges = (part: Part): number =>
+  (part.rules.padding?.top ?? 0) + (part.rules.padding?.bottom ?? 0) + 2 * strokeRoom(part);
+
+/** Whether lines run from right to left. */
+export const isRightToLeft = (part: Part): boolean => part.rules.direction === 'rtl';
+
+/** Where the flow begins across the page, from the left, or from the right when `mirrored`. */
+export const startEdge = (part: Part, mirrored: boolean): number =>
+  (part.rules.padding?.[mirrored ? 'right' : 'left'] ?? 0) + strokeRoom(part);
+/** Where the flow begins down the page, from the top, or from the bottom when `mirrored`. */
+export const topEdge = (part: Part, mirrored = false): number =>
+  (part.rules.padding?.[mirrored ? 'bottom' : 'top'] ?? 0) + strokeRoom(part);
 
 /** `value` within min and max; as in CSS the min wins over the max and nothing is below the padding. */
 export function clampSize(
@@ -20,6 +42,13 @@ export function clampSize(
 ): number {
   return Math.max(floor, min ?? 0, Math.min(value, max ?? Infinity));
 }
+
+/**
+ * Whether a part may be smaller than its content: what is scrolled, and lines that are cut, have no automatic minimum
+ * (CSS Flexbox §4.5).
+ */
+export const isScroller = (part: Part): boolean =>
+  part.rules.scroll === true || part.rules.maxLines !== undefined;
 
 /** How a child stands across its parent's flow: its own word, else the parent's. */
 export const crossAlign = (parent: Part, child: Part): Align =>
@@ -39,12 +68,15 @@ export interface Spacing {
   readonly margins: readonly number[];
 }
 
+/** A gap in px; one in words counts nothing: it is what is left over. */
+export const gapPx = (part: Part): number => (typeof part.rules.gap === 'number' ? part.rules.gap : 0);
+
 /**
  * The spaces of a flow as CSS has them: a gap is never negative, so overlaps and odd gaps are margins of the later
- * child. A shared gap of words (`between` …) counts nothing here: it is what is left over.
+ * child.
  */
 export function spacing(parent: Part, children: readonly Part[]): Spacing {
-  const common = typeof parent.rules.gap === 'number' ? parent.rules.gap : 0;
+  const common = gapPx(parent);
   const gap = Math.max(0, common);
   return {
     gap,
@@ -56,18 +88,42 @@ export function spacing(parent: Part, children: readonly Part[]): Spacing {
 export const totalSpace = ({ gap, margins }: Spacing): number =>
   margins.reduce((s, m) => s + m, 0) + gap * Math.max(0, margins.length - 1);
 
-/** What `justify` and shared gaps make of the room that is left: the offset of the first child and the added gap. */
-export function distribute(parent: Part, count: number, free: number): { start: number; between: number } {
-  const { gap } = parent.rules;
-  if (typeof gap === 'string') {
-    // Without room the shared spaces fall back to the start (CSS Alignment §5.3, safe centre).
-    if (free <= 0) return { start: 0, between: 0 };
-    if (gap === 'between') return { start: 0, between: count > 1 ? free / (count - 1) : 0 };
-    if (gap === 'around') return { start: free / count / 2, between: free / count };
-    return { start: free / (count + 1), between: free / (count + 1) };
+/** The offset of the first of several in a row, and what is added between them. */
+export interface Shift {
+  readonly start: number;
+  readonly between: number;
+}
+
+const NO_SHIFT: Shift = { start: 0, between: 0 };
+
+/**
+ * What a word makes of the room that is left (CSS Alignment §5.3): without room the shared spaces fall back to the
+ * start, while `centre` and `end` overflow.
+ */
+export function distribute(word: string | undefined, count: number, free: number): Shift {
+  switch (word) {
+    case 'centre':
+      return { start: free / 2, between: 0 };
+    case 'end':
+      return { start: free, between: 0 };
+    case 'between':
+      return free > 0 && count > 1 ? { start: 0, between: free / (count - 1) } : NO_SHIFT;
+    case 'around':
+      return free > 0 ? { start: free / count / 2, between: free / count } : NO_SHIFT;
+    case 'evenly':
+      return free > 0 ? { start: free / (count + 1), between: free / (count + 1) } : NO_SHIFT;
+    default:
+      return NO_SHIFT;
   }
-  const justify = ruleOf(parent.rules, 'justify');
-  return { start: justify === 'centre' ? free / 2 : justify === 'end' ? free : 0, between: 0 };
+}
+
+/** What shares out the room along a container's flow: its gap when that is a word, else `justify`. */
+export const alongWord = (part: Part): string =>
+  typeof part.rules.gap === 'string' ? part.rules.gap : ruleOf(part.rules, 'justify');
+
+/** Where an aligned box begins in the room across the flow; negative when it is larger. */
+export function offset(align: string, free: number): number {
+  return align === 'centre' ? free / 2 : align === 'end' ? free : 0;
 }
 
 /** The number of columns of at least `min` px, and at the most `most`, that fit into `inner` px (CSS Grid §7.2.3.2). */

@@ -1,5 +1,6 @@
-import { walk, type Part } from './part.js';
-import { isHorizontal, ruleOf, type Limit, type Size } from './rules.js';
+import { walk, type Part, type Structure } from './part.js';
+import { isHorizontal, ruleOf, type Limit, type Rules, type Size, type Track } from './rules.js';
+import { breakpoints, standing } from './standing.js';
 
 /** A reason why a document cannot stand, with the nearest change that can. */
 export interface Problem {
@@ -9,7 +10,22 @@ export interface Problem {
   readonly circular: boolean;
 }
 
-const LEAF_RULES_FORBIDDEN = ['flow', 'gap', 'crossGap', 'align', 'justify', 'columns'] as const;
+const LEAF_RULES_FORBIDDEN = [
+  'flow',
+  'gap',
+  'crossGap',
+  'align',
+  'justify',
+  'columns',
+  'rows',
+  'autoRows',
+  'autoFlow',
+  'areas',
+  'alignLines',
+  'justifyTracks',
+  'justifyItems',
+  'reverse',
+] as const;
 
 const numbersIn = (value: unknown): number[] =>
   typeof value === 'number'
@@ -30,9 +46,60 @@ function sizeProblem(axis: string, size: Size | undefined): string | undefined {
   return undefined;
 }
 
-function limitProblem(axis: string, min: Limit | undefined, max: number | undefined): string | undefined {
-  if (typeof min === 'number' && max !== undefined && min > max)
+function limitProblem(axis: string, min: Limit | undefined, max: Limit | undefined): string | undefined {
+  if (typeof min === 'number' && typeof max === 'number' && min > max)
     return `its min ${axis} ${min} is over its max ${max}: lower the min to ${max}`;
+  return undefined;
+}
+
+const tracksOf = (rules: Rules): readonly Track[] => [
+  ...(rules.columns?.kind === 'tracks' ? rules.columns.tracks : []),
+  ...(rules.rows ?? []),
+  ...(rules.autoRows ? [rules.autoRows] : []),
+];
+
+function gridProblems(rules: Rules): (string | undefined)[] {
+  const { columns, areas } = rules;
+  const found: (string | undefined)[] = [];
+  if (!columns && !areas) found.push('it is a grid without columns: give it columns');
+  else if (columns?.kind === 'count' && columns.count < 1)
+    found.push(`it has ${columns.count} columns: a grid has at least 1`);
+  else if (columns?.kind === 'tracks' && columns.tracks.length === 0)
+    found.push('it has no columns: a grid has at least 1');
+  if (typeof rules.gap === 'string') found.push(`its gap is “${rules.gap}”: a grid’s gap is a number of px`);
+  else if ((rules.gap ?? 0) < 0) found.push('the gap of a grid is below zero: use 0 or more');
+  if ((rules.crossGap ?? 0) < 0) found.push('the cross gap of a grid is below zero: use 0 or more');
+  for (const t of tracksOf(rules)) {
+    if (t.kind === 'fixed' && t.px < 0) found.push('a track is below zero: use 0 or more');
+    if (t.kind === 'fr' && t.weight <= 0) found.push(`a track has ${t.weight} fr: a weight is above 0`);
+    if (t.kind === 'range') found.push(limitProblem('track', t.min, t.max));
+  }
+  if (areas?.some((line) => line.length !== areas[0]?.length))
+    found.push('its named areas have lines of unlike length: give each line the same number of names');
+  return found;
+}
+
+/** Why a child’s cell is not in its grid. */
+function cellProblem(parent: Part, child: Part): string | undefined {
+  const { cell } = child.rules;
+  if (!cell) return undefined;
+  if (ruleOf(parent.rules, 'flow') !== 'grid')
+    return `it has a cell, but “${parent.name}” is no grid: take the cell away or make it a grid`;
+  const { columns, areas, autoFlow } = parent.rules;
+  if (cell.area !== undefined && !areas?.some((line) => line.includes(cell.area ?? '')))
+    return `its area “${cell.area}” is not among those of “${parent.name}”: name one of them`;
+  const lines = [cell.column, cell.row, cell.columnSpan, cell.rowSpan];
+  if (lines.some((n) => n !== undefined && (n < 1 || n > 1000 || !Number.isInteger(n))))
+    return 'its cell is outside the grid: lines and spans are whole numbers from 1 to 1000';
+  const count =
+    columns?.kind === 'count'
+      ? columns.count
+      : columns?.kind === 'tracks'
+        ? columns.tracks.length
+        : undefined;
+  const end = (cell.column ?? 1) + (cell.columnSpan ?? 1) - 1;
+  if (count !== undefined && autoFlow !== 'column' && cell.area === undefined && end > count)
+    return `its cell ends in column ${end} of ${count}: let it end in column ${count}`;
   return undefined;
 }
 
@@ -45,16 +112,15 @@ function ownProblems(part: Part): string[] {
   found.push(limitProblem('height', rules.minHeight, rules.maxHeight));
   if (rules.width?.kind === 'ratio' && rules.height?.kind === 'ratio')
     found.push('width and height both follow a ratio: give one of them a size');
+  if (rules.maxLines !== undefined && (rules.maxLines < 1 || !Number.isInteger(rules.maxLines)))
+    found.push(`it shows at the most ${rules.maxLines} lines: use a whole number from 1`);
   if (rules.padding && Object.values(rules.padding).some((n) => n < 0))
     found.push('a padding is below zero: use 0 or more, or a negative gap');
   if (part.kind === 'container') {
     if (ruleOf(rules, 'flow') === 'grid') {
-      if (!rules.columns) found.push('it is a grid without columns: give it columns');
-      else if (rules.columns.kind === 'count' && rules.columns.count < 1)
-        found.push(`it has ${rules.columns.count} columns: a grid has at least 1`);
-      if (typeof rules.gap === 'number' && rules.gap < 0)
-        found.push('the gap of a grid is below zero: use 0 or more');
-    }
+      found.push(...gridProblems(rules));
+    } else if (rules.gap === 'centres' && rules.flow === 'wrap')
+      found.push('its gap goes by centres, which lines of a wrap cannot: make it a row or use a number');
   } else {
     if (part.children.length > 0) found.push(`it is a ${part.kind} and has children: make it a container`);
     const odd = LEAF_RULES_FORBIDDEN.find((name) => rules[name] !== undefined);
@@ -87,11 +153,30 @@ export function check(root: Part): Problem[] {
     if (seen.has(part.id)) tell(`its id ${part.id} is taken by another part`);
     seen.add(part.id);
     for (const reason of ownProblems(part)) tell(reason);
-    for (const child of part.children)
+    for (const child of part.children) {
+      const cell = cellProblem(part, child);
+      if (cell !== undefined)
+        problems.push({ part: child.id, reason: `“${child.name}” cannot be so: ${cell}.`, circular: false });
+      if (child.rules.newLine && ruleOf(part.rules, 'flow') !== 'wrap')
+        tell(`“${child.name}” begins a new line, but only a wrap has lines: make it a wrap`);
       if (ruleOf(part.rules, 'flow') === 'free' && part.kind === 'container' && !child.rules.pin)
         tell(`its flow is free, but “${child.name}” has no pin: pin it or choose a column`);
+    }
     const circular = circularReason(part);
     if (circular !== undefined) tell(circular, true);
   }
   return problems;
+}
+
+/** Everything that keeps the structure from standing at any width: in each range between its breakpoints. */
+export function checkAll(structure: Structure): Problem[] {
+  const found = new Map<string, Problem>();
+  for (const below of [Infinity, ...breakpoints(structure)]) {
+    const width = below === Infinity ? Number.MAX_SAFE_INTEGER : below - 0.5;
+    for (const p of check(standing(structure, { width }))) {
+      const reason = below === Infinity ? p.reason : `Below ${below}: ${p.reason}`;
+      if (!found.has(p.reason)) found.set(p.reason, { ...p, reason });
+    }
+  }
+  return [...found.values()];
 }

@@ -4,6 +4,8 @@ export * from './paint.js';
 export * from './rules.js';
 export * from './part.js';
 export * from './check.js';
+export * from './standing.js';
+export * from './tokens.js';
 export * from './steps.js';
 export * from './language.js';
 export * from './json.js';

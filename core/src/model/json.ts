@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { BLENDS } from './paint.js';
 import type { Part, Structure } from './part.js';
 import type { Step } from './steps.js';
+import { LENGTH_PLACES, type Bound } from './tokens.js';
 
 /** Deeper trees are refused: no screen needs them, and walking them could run out of stack. */
 export const MAX_DEPTH = 200;
@@ -20,16 +21,26 @@ const size = v.variant('kind', [
 const limit = v.union([px, v.literal('content')]);
 const align = v.picklist(['start', 'centre', 'end', 'stretch', 'baseline']);
 const optionalPx = v.exactOptional(px);
+const distribution = v.picklist(['start', 'centre', 'end', 'stretch', 'between', 'around', 'evenly']);
+const line = v.exactOptional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000)));
+/** An area's name is written into style sheets: a CSS identifier, or `.` for none. */
+const areaName = v.pipe(v.string(), v.regex(/^(?:\.|[a-z][a-z0-9-]{0,39})$/));
+const track = v.variant('kind', [
+  v.strictObject({ kind: v.literal('fixed'), px }),
+  v.strictObject({ kind: v.literal('fr'), weight: px, min: v.exactOptional(limit) }),
+  v.strictObject({ kind: v.literal('fit') }),
+  v.strictObject({ kind: v.literal('range'), min: limit, max: limit }),
+]);
 
 const ruleEntries = {
   flow: v.picklist(['column', 'row', 'wrap', 'grid', 'free']),
   width: size,
   height: size,
   minWidth: limit,
-  maxWidth: px,
+  maxWidth: limit,
   minHeight: limit,
-  maxHeight: px,
-  gap: v.union([px, v.picklist(['between', 'around', 'evenly'])]),
+  maxHeight: limit,
+  gap: v.union([px, v.picklist(['between', 'around', 'evenly', 'centres'])]),
   crossGap: px,
   gapBefore: px,
   padding: v.strictObject({ top: px, right: px, bottom: px, left: px }),
@@ -43,17 +54,48 @@ const ruleEntries = {
       most: v.exactOptional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1000))),
     }),
     v.strictObject({ kind: v.literal('count'), count: v.pipe(v.number(), v.integer(), v.maxValue(1000)) }),
+    v.strictObject({ kind: v.literal('tracks'), tracks: v.pipe(v.array(track), v.maxLength(1000)) }),
   ]),
+  reverse: v.boolean(),
+  order: v.pipe(px, v.integer()),
+  newLine: v.boolean(),
+  firstOnTop: v.boolean(),
+  givesWay: v.picklist(['first', 'never']),
+  alignLines: distribution,
+  rows: v.pipe(v.array(track), v.maxLength(1000)),
+  autoRows: track,
+  autoFlow: v.picklist(['row', 'column']),
+  areas: v.pipe(v.array(v.pipe(v.array(areaName), v.maxLength(100))), v.maxLength(100)),
+  justifyTracks: distribution,
+  justifyItems: v.picklist(['start', 'centre', 'end']),
+  justifySelf: v.picklist(['start', 'centre', 'end']),
+  cell: v.strictObject({
+    column: line,
+    row: line,
+    columnSpan: line,
+    rowSpan: line,
+    area: v.exactOptional(areaName),
+  }),
   pin: v.strictObject({
     left: optionalPx,
     right: optionalPx,
     top: optionalPx,
     bottom: optionalPx,
+    leftShare: optionalPx,
+    rightShare: optionalPx,
+    topShare: optionalPx,
+    bottomShare: optionalPx,
     centreX: optionalPx,
     centreY: optionalPx,
+    z: optionalPx,
   }),
   hidden: v.boolean(),
   clip: v.boolean(),
+  scroll: v.boolean(),
+  strokeTakesRoom: v.boolean(),
+  safeArea: v.array(v.picklist(['top', 'right', 'bottom', 'left'])),
+  direction: v.picklist(['ltr', 'rtl']),
+  maxLines: v.pipe(v.number(), v.integer(), v.minValue(1)),
 };
 
 const optionalRules = Object.fromEntries(
@@ -125,6 +167,18 @@ const content = v.variant('kind', [
   }),
 ]);
 
+/** A token's name is written into style sheets as a custom property. */
+const tokenName = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9-]{0,59}$/));
+const token = v.variant('kind', [
+  v.strictObject({
+    kind: v.literal('length'),
+    name: tokenName,
+    value: px,
+    below: v.exactOptional(v.array(v.strictObject({ width: px, value: px }))),
+  }),
+  v.strictObject({ kind: v.literal('colour'), name: tokenName, value: colour }),
+]);
+
 /** The schema of a part and all below it. */
 export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
   v.strictObject({
@@ -132,6 +186,12 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
     name: v.pipe(v.string(), v.maxLength(200)),
     kind: v.picklist(['container', 'text', 'picture', 'shape']),
     rules: v.strictObject(optionalRules),
+    below: v.exactOptional(
+      v.pipe(v.array(v.strictObject({ width: px, rules: v.strictObject(nullableRules) })), v.maxLength(50)),
+    ),
+    bound: v.exactOptional(
+      v.record(v.picklist([...LENGTH_PLACES, 'fill', 'text.colour']), tokenName) as v.GenericSchema<Bound>,
+    ),
     children: v.array(PartSchema),
     source: v.array(id),
     paint: v.exactOptional(paint),
@@ -146,6 +206,7 @@ export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
   name: v.pipe(v.string(), v.maxLength(200)),
   drawn: v.strictObject({ width: px, height: px }),
   snap: px,
+  tokens: v.exactOptional(v.pipe(v.array(token), v.maxLength(1000))),
   root: PartSchema,
 });
 
@@ -153,6 +214,7 @@ export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
 export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   v.strictObject({
     kind: v.literal('setRules'),
+    below: optionalPx,
     parts: v.pipe(v.array(v.strictObject({ id, set: v.strictObject(nullableRules) })), v.minLength(1)),
   }),
   v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(200)) }),

@@ -1,5 +1,4 @@
 import { round } from './geometry.js';
-import type { RuleChange } from './steps.js';
 import {
   NO_PADDING,
   type Align,
@@ -8,9 +7,12 @@ import {
   type Flow,
   type Gap,
   type Justify,
+  type Limit,
   type Pin,
+  type RuleChange,
   type Rules,
   type Size,
+  type Track,
 } from './rules.js';
 
 /** A parsed value, or the sentence that says what was expected. */
@@ -89,9 +91,9 @@ export const formatGap = (gap: Gap): string => (typeof gap === 'number' ? show(g
 
 export function parseGap(text: string): Parsed<Gap> {
   const t = text.trim().toLowerCase();
-  if (t === 'between' || t === 'around' || t === 'evenly') return ok(t);
+  if (t === 'between' || t === 'around' || t === 'evenly' || t === 'centres') return ok(t);
   const px = number(t.replace(/px$/, ''));
-  return px !== undefined ? ok(px) : fail(text, 'a number of px, between, around or evenly');
+  return px !== undefined ? ok(px) : fail(text, 'a number of px, between, around, evenly or centres');
 }
 
 /** The shortest of the CSS `padding` forms. */
@@ -137,32 +139,89 @@ export function parseFlow(text: string): Parsed<Flow> {
   return value ? ok(value) : fail(text, 'column, row, wrap, grid or free');
 }
 
+const formatLimit = (limit: Limit): string => (limit === 'content' ? 'content' : show(limit));
+
+/** `240`, `2fr`, `fit`, `120–240`; `120+fr` is a share that is never under 120. */
+export function formatTrack(t: Track): string {
+  switch (t.kind) {
+    case 'fixed':
+      return show(t.px);
+    case 'fr':
+      return `${t.min === undefined ? '' : `${formatLimit(t.min)}+`}${t.weight === 1 ? '' : show(t.weight)}fr`;
+    case 'fit':
+      return 'fit';
+    case 'range':
+      return `${formatLimit(t.min)}–${formatLimit(t.max)}`;
+  }
+}
+
+/** Reads what {@link formatTrack} writes. */
+export function parseTrack(text: string): Parsed<Track> {
+  const t = text.trim().toLowerCase();
+  if (t === 'fit') return ok({ kind: 'fit' });
+  const limit = (word: string): Limit | undefined => (word === 'content' ? word : number(word));
+  const fr = /^(?:(content|[\d.]+)\+)?([\d.]*)fr$/.exec(t);
+  if (fr) {
+    const weight = fr[2] ? number(fr[2]) : 1;
+    const min = fr[1] === undefined ? undefined : limit(fr[1]);
+    if (weight !== undefined && weight > 0)
+      return ok({ kind: 'fr', weight, ...(min !== undefined && { min }) });
+  }
+  const range = /^(content|[\d.]+)(?:–|-)(content|[\d.]+)$/.exec(t);
+  const [min, max] = [limit(range?.[1] ?? ''), limit(range?.[2] ?? '')];
+  if (min !== undefined && max !== undefined) return ok({ kind: 'range', min, max });
+  const px = number(t);
+  if (px !== undefined && px >= 0) return ok({ kind: 'fixed', px });
+  return fail(text, 'a track like 240, fr, 2fr, 120+fr, fit or 120–240');
+}
+
+/** `3`, `min 240`, `4 of min 240`, or the tracks one after another: `240 fr 2fr`. */
 export const formatColumns = (c: Columns): string =>
-  c.kind === 'count' ? String(c.count) : `${c.most === undefined ? '' : `${c.most} of `}min ${show(c.min)}`;
+  c.kind === 'count'
+    ? String(c.count)
+    : c.kind === 'tracks'
+      ? c.tracks.map(formatTrack).join(' ')
+      : `${c.most === undefined ? '' : `${c.most} of `}min ${show(c.min)}`;
+
+/** Reads what {@link formatColumns} writes. */
+export function parseColumns(text: string): Parsed<Columns> {
+  const t = text.trim().toLowerCase();
+  const repeat = /^(?:(\d+) of )?min ([\d.]+)$/.exec(t);
+  if (repeat) {
+    const [min, most] = [number(repeat[2] ?? ''), repeat[1]];
+    if (min !== undefined) return ok({ kind: 'repeat', min, ...(most && { most: Number(most) }) });
+  }
+  if (/^\d{1,3}$/.test(t) && Number(t) >= 1) return ok({ kind: 'count', count: Number(t) });
+  const tracks = t.split(/\s+/).map(parseTrack);
+  const wrong = tracks.find((x) => !x.ok);
+  if (wrong || t === '')
+    return fail(text, 'a number of columns, min 240, 3 of min 240, or tracks like 240 fr');
+  return ok({ kind: 'tracks', tracks: tracks.flatMap((x) => (x.ok ? [x.value] : [])) });
+}
 
 /** `240–360`, `≥ 240`, `≤ 360`; `content` stands for the least that the content needs. */
 export function formatLimits(min: Rules['minWidth'], max: Rules['maxWidth']): string {
   const low = min === undefined ? undefined : min === 'content' ? 'content' : show(min);
-  if (low !== undefined && max !== undefined) return `${low}–${show(max)}`;
+  const high = max === undefined ? undefined : formatLimit(max);
+  if (low !== undefined && high !== undefined) return `${low}–${high}`;
   if (low !== undefined) return `≥ ${low}`;
-  return max !== undefined ? `≤ ${show(max)}` : '';
+  return high !== undefined ? `≤ ${high}` : '';
 }
 
 /** Reads what {@link formatLimits} writes, and `min 240`, `max 360`; empty text takes both limits away. */
-export function parseLimits(text: string): Parsed<{ min: number | 'content' | null; max: number | null }> {
+export function parseLimits(text: string): Parsed<{ min: Limit | null; max: Limit | null }> {
   const t = text.trim().toLowerCase();
   if (t === '' || t === 'none') return ok({ min: null, max: null });
   const wanted = 'two numbers like 240–360, or min 240, or max 360';
-  const both = /^(content|[\d.]+)\s*(?:–|-|to)\s*([\d.]+)$/.exec(t);
+  const both = /^(content|[\d.]+)\s*(?:–|-|to)\s*(content|[\d.]+)$/.exec(t);
   const low = /^(?:≥|>=?|min)\s*(content|[\d.]+)$/.exec(t);
-  const high = /^(?:≤|<=?|max)\s*([\d.]+)$/.exec(t);
+  const high = /^(?:≤|<=?|max)\s*(content|[\d.]+)$/.exec(t);
   const read = (word: string | undefined): number | 'content' | null | undefined =>
     word === undefined ? null : word === 'content' ? word : number(word);
   const min = read(both?.[1] ?? low?.[1]);
   const max = read(both?.[2] ?? high?.[1]);
-  if ((min === null && max === null) || min === undefined || max === undefined || max === 'content')
-    return fail(text, wanted);
-  if (typeof min === 'number' && max !== null && min > max)
+  if ((min === null && max === null) || min === undefined || max === undefined) return fail(text, wanted);
+  if (typeof min === 'number' && typeof max === 'number' && min > max)
     return fail(text, `a min that is not over the max`);
   return ok({ min, max });
 }
@@ -175,10 +234,20 @@ const PIN_EDGES: readonly (readonly [keyof Pin, string])[] = [
   ['centreX', 'mid-x'],
   ['centreY', 'mid-y'],
 ];
+const PIN_SHARES: readonly (readonly [keyof Pin, string])[] = [
+  ['topShare', 'top'],
+  ['rightShare', 'right'],
+  ['bottomShare', 'bottom'],
+  ['leftShare', 'left'],
+];
 
-/** `top 8 right 12`: the edges a pin hangs on, with their distances. */
+/** `top 8 right 12`: the edges a pin hangs on, with their distances and shares. */
 export const formatPin = (pin: Pin): string =>
-  PIN_EDGES.flatMap(([key, word]) => (pin[key] === undefined ? [] : [`${word} ${show(pin[key])}`])).join(' ');
+  [
+    ...PIN_EDGES.flatMap(([key, word]) => (pin[key] === undefined ? [] : [`${word} ${show(pin[key])}`])),
+    ...PIN_SHARES.flatMap(([key, word]) => (pin[key] === undefined ? [] : [`${word} ${show(pin[key])}%`])),
+    ...(pin.z === undefined ? [] : [`z ${show(pin.z)}`]),
+  ].join(' ');
 
 const KEYWORDS = 'col, row, wrap, fill, fit, gap 12, pad 16, align middle, min 240, max 360, w 320 or h 48';
 
@@ -253,7 +322,7 @@ export function formatRuleLine(rules: Rules): string {
     `h ${formatSize(rules.height ?? { kind: 'fit' })}`,
   );
   if (rules.minWidth !== undefined) words.push(`min ${rules.minWidth}`);
-  if (rules.maxWidth !== undefined) words.push(`max ${show(rules.maxWidth)}`);
+  if (rules.maxWidth !== undefined) words.push(`max ${formatLimit(rules.maxWidth)}`);
   if (rules.hidden) words.push('hide');
   return words.join(' ');
 }

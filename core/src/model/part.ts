@@ -1,8 +1,15 @@
 import type { Content, Paint } from './paint.js';
-import type { Rules } from './rules.js';
+import type { RuleChange, Rules } from './rules.js';
+import type { Bound, Token } from './tokens.js';
 
 /** `container` holds parts; the others are leaves. */
 export type PartKind = 'container' | 'text' | 'picture' | 'shape';
+
+/** Rules that hold instead in frames narrower than `width`; `null` takes one away. */
+export interface Override {
+  readonly width: number;
+  readonly rules: RuleChange;
+}
 
 /** A node of the structure. Parts are never changed in place: an edit makes new ones along the path to the root. */
 export interface Part {
@@ -10,6 +17,10 @@ export interface Part {
   readonly name: string;
   readonly kind: PartKind;
   readonly rules: Rules;
+  /** Overrides by breakpoint, the widest first: each holds over those before it. */
+  readonly below?: readonly Override[];
+  /** The tokens that stand at some of its places; the rules hold what they were worth when they were bound. */
+  readonly bound?: Bound;
   readonly children: readonly Part[];
   /** Ids of the drawing items that this part itself stands for (not those of its children). */
   readonly source: readonly string[];
@@ -27,6 +38,7 @@ export interface Structure {
   readonly drawn: { readonly width: number; readonly height: number };
   /** How far, in px, an item may stand from where it was drawn, because the drawing was off its own grid. */
   readonly snap: number;
+  readonly tokens?: readonly Token[];
   readonly root: Part;
 }
 

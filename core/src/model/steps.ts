@@ -1,19 +1,18 @@
-import { check } from './check.js';
+import { checkAll } from './check.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
-import type { RuleName, Rules } from './rules.js';
-
-/** Rules to set; `null` takes a rule away so that its default holds. */
-export type RuleChange = { readonly [K in RuleName]?: Rules[K] | null };
+import { withChange, withoutNulls, type RuleChange, type RuleName } from './rules.js';
 
 /**
  * An edit of the document: a plain value that can be stored, sent, inverted and applied again.
- * - `setRules` sets or takes away rules of some parts at once.
+ * - `setRules` sets or takes away rules of some parts at once; with `below`, what holds in frames narrower than that,
+ *   and `null` then leaves what the wider ones have.
  * - `rename` names a part.
  * - `replace` puts another subtree in the place of a part.
  */
 export type Step =
   | {
       readonly kind: 'setRules';
+      readonly below?: number;
       readonly parts: readonly { readonly id: string; readonly set: RuleChange }[];
     }
   | { readonly kind: 'rename'; readonly id: string; readonly name: string }
@@ -28,18 +27,22 @@ const missing = (id: string): StepResult => ({
   reason: `There is no part with the id ${id.slice(0, 60)} any more: choose one that the parts list shows.`,
 });
 
-function withRules(part: Part, set: RuleChange): Part {
-  const entries: [string, unknown][] = Object.entries({ ...part.rules, ...set });
-  return {
-    ...part,
-    rules: Object.fromEntries(entries.filter(([, value]) => value !== null && value !== undefined)),
-  };
+/** The part with rules set, at all widths or below one; an override that says nothing any more is taken away. */
+function withRules(part: Part, set: RuleChange, below: number | undefined): Part {
+  if (below === undefined) return { ...part, rules: withChange(part.rules, set) };
+  const { below: before = [], ...rest } = part;
+  const rules = withoutNulls({ ...before.find((o) => o.width === below)?.rules, ...set });
+  const overrides = [
+    ...before.filter((o) => o.width !== below),
+    ...(Object.keys(rules).length > 0 ? [{ width: below, rules }] : []),
+  ].sort((a, b) => b.width - a.width);
+  return overrides.length > 0 ? { ...rest, below: overrides } : rest;
 }
 
 function settle(doc: Structure, root: Part): StepResult {
   if (root === doc.root) return { ok: true, doc };
-  const before = new Set(check(doc.root).map((p) => p.reason));
-  const problem = check(root).find((p) => !before.has(p.reason));
+  const before = new Set(checkAll(doc).map((p) => p.reason));
+  const problem = checkAll({ ...doc, root }).find((p) => !before.has(p.reason));
   return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: { ...doc, root } };
 }
 
@@ -50,7 +53,7 @@ export function applyStep(doc: Structure, step: Step): StepResult {
       let root = doc.root;
       for (const { id, set } of step.parts) {
         if (!findPart(root, id)) return missing(id);
-        root = updatePart(root, id, (part) => withRules(part, set));
+        root = updatePart(root, id, (part) => withRules(part, set, step.below));
       }
       return settle(doc, root);
     }
@@ -84,8 +87,11 @@ export function invertStep(before: Structure, step: Step): Step {
     case 'setRules':
       return {
         kind: 'setRules',
+        ...(step.below !== undefined && { below: step.below }),
         parts: step.parts.map(({ id, set }) => {
-          const { rules } = part(id);
+          const { rules: own, below } = part(id);
+          const rules: RuleChange =
+            step.below === undefined ? own : (below?.find((o) => o.width === step.below)?.rules ?? {});
           const names = Object.keys(set) as RuleName[];
           return { id, set: Object.fromEntries(names.map((n) => [n, rules[n] ?? null])) };
         }),

@@ -1,9 +1,23 @@
 import fc from 'fast-check';
-import { check, type Content, type Part, type PartKind, type Rules, type Size } from '@tinfold/core/model';
-import { words } from './build.js';
+import {
+  check,
+  checkAll,
+  type Content,
+  type Paint,
+  type Part,
+  type PartKind,
+  type RuleChange,
+  type Rules,
+  type Size,
+  type Structure,
+  type Token,
+  type Track,
+} from '@tinfold/core/model';
+import { structure, words } from './build.js';
 
 const px = (min: number, max: number) => fc.integer({ min, max });
 const some = <T>(arb: fc.Arbitrary<T>, freq = 2) => fc.option(arb, { nil: undefined, freq });
+const rarely = <T>(value: T) => fc.option(fc.constant(value), { nil: undefined, freq: 6 });
 
 const fixedSize = px(0, 260).map((n): Size => ({ kind: 'fixed', px: n }));
 const fit = fc.constant<Size>({ kind: 'fit' });
@@ -22,51 +36,118 @@ const WORDS = [
 const edges = fc.record({ top: px(0, 24), right: px(0, 24), bottom: px(0, 24), left: px(0, 24) });
 
 /** Drops undefined values, which rules do not have. */
-const tidy = (rules: Record<string, unknown>): Rules =>
-  Object.fromEntries(Object.entries(rules).filter(([, v]) => v !== undefined));
+const tidy = <T extends object>(rules: T): T =>
+  Object.fromEntries(Object.entries(rules).filter(([, v]) => v !== undefined)) as T;
 
 const align = fc.constantFrom('start', 'centre', 'end', 'stretch', 'baseline');
+const justify = fc.constantFrom('start', 'centre', 'end');
+const spread = fc.constantFrom('start', 'centre', 'end', 'between', 'around', 'evenly');
 
-const containerRules = fc
+const track: fc.Arbitrary<Track> = fc.oneof(
+  px(20, 120).map((n): Track => ({ kind: 'fixed', px: n })),
+  px(1, 3).map((weight): Track => ({ kind: 'fr', weight })),
+  fc.constant<Track>({ kind: 'fr', weight: 1, min: 'content' }),
+  px(20, 90).map((min): Track => ({ kind: 'fr', weight: 1, min })),
+  fc.constant<Track>({ kind: 'fit' }),
+  fc.tuple(px(20, 80), px(80, 200)).map(([min, max]): Track => ({ kind: 'range', min, max })),
+  px(20, 80).map((min): Track => ({ kind: 'range', min, max: 'content' })),
+);
+
+const columns = fc.oneof(
+  px(1, 4).map((count) => ({ kind: 'count', count })),
+  fc.record({ min: px(60, 240), most: some(px(1, 4)) }).map((r) => tidy({ kind: 'repeat', ...r })),
+  fc.array(track, { minLength: 1, maxLength: 4 }).map((tracks) => ({ kind: 'tracks', tracks })),
+);
+
+type Loose = Record<string, unknown>;
+
+const gridRules: fc.Arbitrary<Loose> = fc.record({
+  flow: fc.constant('grid'),
+  columns,
+  rows: some(fc.array(track, { minLength: 1, maxLength: 3 }), 3),
+  autoRows: some(track, 5),
+  autoFlow: some(fc.constantFrom('row', 'column'), 4),
+  gap: some(px(0, 30)),
+  crossGap: some(px(0, 30)),
+  alignLines: some(spread, 3),
+  justifyTracks: some(spread, 3),
+  justifyItems: some(justify, 3),
+});
+
+const flexRules: fc.Arbitrary<Loose> = fc
   .record({
-    flow: fc.constantFrom('column', 'column', 'row', 'row', 'wrap', 'grid'),
-    gap: some(fc.oneof(px(0, 30), fc.constantFrom('between', 'around', 'evenly'))),
+    flow: fc.constantFrom('column', 'column', 'row', 'row', 'wrap'),
+    gap: some(fc.oneof(px(0, 30), fc.constantFrom('between', 'around', 'evenly', 'centres'))),
     overlap: fc.boolean(),
     crossGap: some(px(0, 30)),
-    padding: some(edges),
-    align: some(align),
-    justify: some(fc.constantFrom('start', 'centre', 'end')),
-    repeat: px(60, 240),
-    most: some(px(1, 4)),
-    count: px(1, 4),
-    repeats: fc.boolean(),
+    justify: some(justify),
+    reverse: rarely(true),
+    alignLines: some(fc.oneof(spread, fc.constant('stretch')), 3),
   })
-  .map(({ flow, overlap, repeat, most, count, repeats, ...rules }): Record<string, unknown> => {
-    const gap = flow === 'grid' && typeof rules.gap === 'string' ? 12 : rules.gap;
-    const negative = overlap && (flow === 'row' || flow === 'column') && typeof gap === 'number';
-    const columns = repeats
-      ? { kind: 'repeat', min: repeat, ...(most !== undefined && { most }) }
-      : { kind: 'count', count };
-    return { ...rules, flow, gap: negative ? 0 - gap / 2 : gap, ...(flow === 'grid' && { columns }) };
+  .map(({ overlap, ...rules }): Loose => {
+    const { flow, gap } = rules;
+    const negative = overlap && flow !== 'wrap' && typeof gap === 'number';
+    return {
+      ...rules,
+      gap: negative ? 0 - gap / 2 : flow === 'wrap' && gap === 'centres' ? 12 : gap,
+      ...(flow !== 'wrap' && { alignLines: undefined }),
+    };
   });
 
-const childRules = fc
-  .record({
-    width: fc.oneof(fixedSize, fit, fit, fill, fill, share),
-    height: fc.oneof(fit, fit, fit, fixedSize, fill),
-    minWidth: some(fc.oneof(px(0, 120), fc.constant('content')), 5),
-    maxWidth: some(px(120, 400), 5),
-    minHeight: some(px(0, 80), 6),
-    maxHeight: some(px(80, 300), 8),
-    alignSelf: some(align, 4),
-    gapBefore: some(px(0, 40), 6),
-  })
-  .map((r) => r as Record<string, unknown>);
+const containerRules: fc.Arbitrary<Loose> = fc
+  .tuple(
+    fc.oneof({ weight: 5, arbitrary: flexRules }, { weight: 2, arbitrary: gridRules }),
+    fc.record({
+      padding: some(edges),
+      align: some(align),
+      direction: fc.option(fc.constantFrom('rtl', 'ltr'), { nil: undefined, freq: 12 }),
+      scroll: fc.option(fc.constant(true), { nil: undefined, freq: 10 }),
+      clip: fc.option(fc.constant(true), { nil: undefined, freq: 10 }),
+      strokeTakesRoom: rarely(true),
+    }),
+  )
+  .map(([a, b]) => ({ ...a, ...b }));
+
+const childRules: fc.Arbitrary<Loose> = fc.record({
+  width: fc.oneof(fixedSize, fit, fit, fill, fill, share),
+  height: fc.oneof(
+    { weight: 6, arbitrary: fit },
+    { weight: 2, arbitrary: fixedSize },
+    { weight: 2, arbitrary: fill },
+    { weight: 1, arbitrary: share },
+  ),
+  minWidth: some(fc.oneof(px(0, 120), fc.constant('content')), 5),
+  maxWidth: some(fc.oneof(px(120, 400), fc.constant('content')), 5),
+  minHeight: some(px(0, 80), 6),
+  maxHeight: some(px(80, 300), 8),
+  alignSelf: some(align, 4),
+  gapBefore: some(px(0, 40), 6),
+  order: fc.option(px(-2, 2), { nil: undefined, freq: 10 }),
+  givesWay: fc.option(fc.constantFrom('first', 'never'), { nil: undefined, freq: 6 }),
+  hidden: fc.option(fc.constant(true), { nil: undefined, freq: 25 }),
+});
+
+/** What only a grid's or a wrap's child says; the parent's flow decides which of it stays. */
+const placing: fc.Arbitrary<Loose> = fc.record({
+  newLine: rarely(true),
+  justifySelf: some(justify, 4),
+  cell: some(
+    fc
+      .record({
+        column: some(px(1, 3)),
+        row: some(px(1, 3)),
+        columnSpan: some(px(1, 3)),
+        rowSpan: some(px(1, 2)),
+      })
+      .map(tidy),
+    3,
+  ),
+});
 
 const pin = fc
   .record({
-    across: fc.constantFrom('left', 'right', 'centreX', 'both'),
-    upright: fc.constantFrom('top', 'bottom', 'centreY', 'both'),
+    across: fc.constantFrom('left', 'right', 'centreX', 'both', 'leftShare'),
+    upright: fc.constantFrom('top', 'bottom', 'centreY', 'both', 'topShare'),
     x: px(-10, 40),
     y: px(-10, 40),
   })
@@ -75,7 +156,7 @@ const pin = fc
     ...(upright === 'both' ? { top: y, bottom: y } : { [upright]: y }),
   }));
 
-const pinnedRules = fc.record({
+const pinnedRules: fc.Arbitrary<Loose> = fc.record({
   pin,
   width: fc.oneof(fixedSize, fit, fill),
   height: fc.oneof(fit, fixedSize, fill),
@@ -84,26 +165,28 @@ const pinnedRules = fc.record({
 let serial = 0;
 const make = (
   kind: PartKind,
-  rules: Record<string, unknown>,
+  rules: Loose,
   children: Part[] = [],
   content?: Content,
+  paint?: Paint,
 ): Part => ({
   id: `r${++serial}`,
   name: `${kind} ${serial}`,
   kind,
-  rules: tidy(rules),
+  rules: tidy(rules) as Rules,
   children,
   source: [],
   ...(content && { content }),
+  ...(paint && { paint }),
 });
 
-const leaf = (rules: fc.Arbitrary<Record<string, unknown>>): fc.Arbitrary<Part> =>
+const leaf = (rules: fc.Arbitrary<Loose>): fc.Arbitrary<Part> =>
   fc.oneof(
     {
       weight: 3,
       arbitrary: fc
-        .tuple(rules, fc.constantFrom(...WORDS))
-        .map(([r, w]) => make('text', r, [], words(w, 22))),
+        .tuple(rules, fc.constantFrom(...WORDS), fc.option(px(1, 3), { nil: undefined, freq: 5 }))
+        .map(([r, w, maxLines]) => make('text', { ...r, maxLines }, [], words(w, 22))),
     },
     { weight: 2, arbitrary: fc.tuple(rules, fixedSize).map(([r, h]) => make('shape', { ...r, height: h })) },
     {
@@ -114,9 +197,21 @@ const leaf = (rules: fc.Arbitrary<Record<string, unknown>>): fc.Arbitrary<Part> 
     },
   );
 
-function container(depth: number, outer: fc.Arbitrary<Record<string, unknown>>): fc.Arbitrary<Part> {
+/** The child with what its parent's flow lets it say of its place. */
+function inFlowOf(flow: unknown, own: Loose, child: Part, place: Loose): Part {
+  const { newLine, justifySelf, cell } = place;
+  const columns = own['columns'] as { kind: string; count?: number; tracks?: unknown[] } | undefined;
+  const count = columns?.count ?? columns?.tracks?.length ?? 1;
+  const at = cell as { column?: number; columnSpan?: number } | undefined;
+  const inside = own['autoFlow'] === 'column' || (at?.column ?? 1) + (at?.columnSpan ?? 1) - 1 <= count;
+  const said: Loose =
+    flow === 'grid' ? { justifySelf, ...(inside && { cell }) } : flow === 'wrap' ? { newLine } : {};
+  return { ...child, rules: { ...child.rules, ...tidy(said) } as Rules };
+}
+
+function container(depth: number, outer: fc.Arbitrary<Loose>): fc.Arbitrary<Part> {
   const child = depth <= 1 ? leaf(childRules) : fc.oneof(leaf(childRules), container(depth - 1, childRules));
-  const pinned = leaf(pinnedRules.map((r) => r as Record<string, unknown>)).map((p) =>
+  const pinned = leaf(pinnedRules).map((p) =>
     // A pinned picture's ratio would fight its pins; sizes of pins are tested on shapes and words.
     p.kind === 'picture' ? make('shape', { ...p.rules, height: { kind: 'fixed', px: 20 } }) : p,
   );
@@ -124,10 +219,18 @@ function container(depth: number, outer: fc.Arbitrary<Record<string, unknown>>):
     .tuple(
       outer,
       containerRules,
-      fc.array(child, { minLength: 1, maxLength: 4 }),
+      fc.array(fc.tuple(child, placing), { minLength: 1, maxLength: 4 }),
       fc.array(pinned, { maxLength: 1 }),
     )
-    .map(([o, own, children, pins]) => make('container', { ...o, ...own }, [...children, ...pins]));
+    .map(([o, own, children, pins]) =>
+      make(
+        'container',
+        { ...o, ...own },
+        [...children.map(([c, place]) => inFlowOf(own['flow'], own, c, place)), ...pins],
+        undefined,
+        own['strokeTakesRoom'] === true ? { stroke: { colour: '#333333', width: 3 } } : undefined,
+      ),
+    );
 }
 
 /**
@@ -142,3 +245,68 @@ export const anyRoot = (depth: number): fc.Arbitrary<Part> =>
 /** The same, but such as a document may hold. */
 export const soundRoot = (depth: number): fc.Arbitrary<Part> =>
   anyRoot(depth).filter((root) => check(root).length === 0);
+
+const BREAKPOINTS = [900, 600];
+
+const override: fc.Arbitrary<RuleChange> = fc
+  .record({
+    flow: some(fc.constantFrom('column', 'row', 'wrap')),
+    gap: some(px(0, 30)),
+    padding: some(edges),
+    width: some(fc.oneof(fixedSize, fit, fill)),
+    maxWidth: some(fc.oneof(px(120, 400), fc.constant(null))),
+    hidden: fc.option(fc.boolean(), { nil: undefined, freq: 6 }),
+    align: some(align),
+  })
+  .map(tidy) as fc.Arbitrary<RuleChange>;
+
+const TOKENS: readonly Token[] = [
+  {
+    kind: 'length',
+    name: 'space',
+    value: 24,
+    below: [
+      { width: 900, value: 16 },
+      { width: 600, value: 7 },
+    ],
+  },
+  { kind: 'length', name: 'type', value: 20, below: [{ width: 600, value: 13 }] },
+];
+
+/** What of an override may stand on a part of this kind. */
+function fitting(part: Part, change: RuleChange): RuleChange {
+  const { flow, gap, align: across, ...rest } = change;
+  const flex =
+    part.kind === 'container' && part.rules.flow !== 'grid' && !part.children.some((c) => c.rules.newLine);
+  return part.kind !== 'container' ? rest : flex ? tidy({ flow, gap, align: across, ...rest }) : rest;
+}
+
+/** Structures whose rules change below some widths, with tokens that step. */
+export const anyStructure = (depth: number): fc.Arbitrary<Structure> =>
+  fc
+    .tuple(anyRoot(depth), fc.infiniteStream(fc.tuple(px(0, 5), override, override, px(0, 4))))
+    .map(([root, stream]) => {
+      const dress = (part: Part): Part => {
+        const [chance, wide, narrow, token] = stream.next().value as [number, RuleChange, RuleChange, number];
+        const bound =
+          token === 0 && part.kind === 'container' && typeof part.rules.gap === 'number' && part.rules.gap > 0
+            ? { gap: 'space', 'padding.left': 'space' }
+            : token === 0 && part.kind === 'text'
+              ? { 'text.size': 'type' }
+              : undefined;
+        return {
+          ...part,
+          ...(chance < 2 &&
+            !part.rules.pin && {
+              below: BREAKPOINTS.map((width, i) => ({
+                width,
+                rules: tidy(fitting(part, i === 0 ? wide : narrow)),
+              })),
+            }),
+          ...(bound && { bound }),
+          children: part.children.map(dress),
+        };
+      };
+      return { ...structure(dress(root)), tokens: TOKENS };
+    })
+    .filter((s) => checkAll(s).every((p) => p.circular));
