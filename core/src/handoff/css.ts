@@ -149,8 +149,11 @@ function marginRule(parent: Part, part: Part, write: Write): void {
   const common = typeof parent.rules.gap === 'number' ? parent.rules.gap : 0;
   const margin = (part.rules.gapBefore ?? common) - Math.max(0, common);
   if (margin === 0) return;
-  const side = parent.rules.reverse ? 'end' : 'start';
-  write(isHorizontal(flow) ? `margin-inline-${side}` : `margin-block-${side}`, px(margin));
+  const reverse = parent.rules.reverse === true;
+  // By the parent's direction: a margin's own start would be the child's.
+  if (isHorizontal(flow))
+    write((parent.rules.direction === 'rtl') !== reverse ? 'margin-right' : 'margin-left', px(margin));
+  else write(reverse ? 'margin-bottom' : 'margin-top', px(margin));
 }
 
 const percent = (n: number): string => `${round(n, 4)}%`;
@@ -264,7 +267,11 @@ function pinAxis(
   // Where both edges hold, the near one wins over a size of its own; a fit only takes its room from the far one.
   if (f !== undefined && (n === undefined || own.kind === 'fill' || own.kind === 'fit')) write(far, f);
   if (own.kind === 'fill' && !both) write(size, `calc(100% - ${n === '0' ? '0px' : (n ?? f ?? '0px')})`);
-  if (own.kind === 'fit' && both) write(size, 'fit-content');
+  if (own.kind === 'fit' && both) {
+    write(size, 'fit-content');
+    // Left is left, whichever way lines run.
+    if (size === 'width') write('margin-right', 'auto');
+  }
 }
 
 function pinDistance(near: number | undefined, share: number | undefined): string | undefined {

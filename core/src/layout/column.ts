@@ -35,14 +35,18 @@ export function layoutColumn(engine: Engine, part: Part, width: number, height: 
   const room = outer - verticalEdges(part) - gaps;
   const heights = resolveFlexibleLengths(items, room);
   const free = heights.reduce((left, h) => left - h, room);
-  const { start, between } = distribute(alongWord(part), children.length, free);
+  const { start, between } = distribute(alongWord(part), children.length, free, part.rules.reverse);
   const rtl = isRightToLeft(part);
   const reverse = part.rules.reverse === true;
   const x = startEdge(part, rtl);
   let y = topEdge(part, reverse) + start;
   let placed = children.map((child, i): Placed => {
     const w = widths[i] ?? 0;
-    const box = engine.place(child, w, heightFor(engine, child, w, heights[i] ?? 0, height !== undefined));
+    const box = engine.place(
+      child,
+      w,
+      heightFor(engine, child, w, heights[i] ?? 0, height !== undefined || isFill(child)),
+    );
     y += (margins[i] ?? 0) + (i > 0 ? gap + between : 0);
     const at = { box, x: x + offset(crossAlign(part, child), inner - w), y };
     y += heights[i] ?? 0;
@@ -50,10 +54,16 @@ export function layoutColumn(engine: Engine, part: Part, width: number, height: 
   });
   if (rtl) placed = mirrorX(placed, width);
   if (reverse) placed = mirrorY(placed, outer);
-  // Where the flow begins, its first child gives the baseline (CSS Flexbox §8.5).
-  const [first] = placed;
+  // The topmost child gives the baseline (CSS Flexbox §8.5).
+  const first = reverse ? placed.at(-1) : placed[0];
   return containerBox(part, width, outer, placed, first && first.y + ownBaseline(first.box));
 }
+
+/** What fills has a size of its own for what is in it, also where the column's comes from its content. */
+const isFill = (part: Part): boolean => part.rules.height?.kind === 'fill';
+
+/** Heights nearer than this differ by rounding alone, px. */
+const NOTHING = 1 / 256;
 
 /** A height that equals the content's is left open, so that what is inside is laid out once and kept. */
 function heightFor(
@@ -64,7 +74,7 @@ function heightFor(
   definite: boolean,
 ): number | undefined {
   const open = engine.place(child, width);
-  return open.height === height && !(definite && hasShares(child)) ? undefined : height;
+  return Math.abs(open.height - height) < NOTHING && !(definite && hasShares(child)) ? undefined : height;
 }
 
 /** Whether a child's height is a share of the part's, which counts only where the part's own height is said. */

@@ -32,11 +32,26 @@ function namedColumns(part: Part, inner: number | undefined): TrackSpec[] {
     columns?.kind === 'tracks'
       ? columns.tracks.map(trackSpec)
       : columns?.kind === 'repeat'
-        ? Array.from({ length: inner === undefined ? 1 : repeatCount(inner, columns, gap) }, () => SHARE)
+        ? repeated(columns, inner, gap)
         : columns || !part.rules.areas
           ? Array.from({ length: columns?.count ?? 1 }, () => SHARE)
           : [];
   return padded(named, areaColumns(part), FIT);
+}
+
+/** Columns that repeat: none is under its min, nor wider than the room, nor under its share of the most there may be. */
+function repeated(
+  columns: { min: number; most?: number },
+  inner: number | undefined,
+  gap: number,
+): TrackSpec[] {
+  if (inner === undefined) return [SHARE];
+  const { min, most } = columns;
+  const least = most === undefined ? min : Math.max(min, (inner - gap * (most - 1)) / most);
+  return Array.from({ length: repeatCount(inner, columns, gap) }, (): TrackSpec => ({
+    min: Math.max(0, Math.min(least, inner)),
+    max: { fr: 1 },
+  }));
 }
 
 /** The tracks with as many more of a kind as are needed. */
@@ -142,9 +157,10 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
     return { start: a.row, span: a.rows, min: tall, max: tall };
   });
   const innerHeight = height === undefined ? undefined : Math.max(0, height - verticalEdges(part));
-  const { minHeight } = rules;
+  const { minHeight, maxHeight } = rules;
   const least = typeof minHeight === 'number' ? Math.max(0, minHeight - verticalEdges(part)) : 0;
-  const rows = sizeTracks(cells.rows, down, innerHeight ?? 'max-content', rowGap, least);
+  const most = typeof maxHeight === 'number' ? Math.max(0, maxHeight - verticalEdges(part), least) : Infinity;
+  const rows = sizeTracks(cells.rows, down, innerHeight ?? 'max-content', rowGap, { least, most });
   const content = rows.reduce((s, n) => s + n, 0) + rowGap * Math.max(0, rows.length - 1);
   const outer = engine.outerHeight(part, content, height);
   const fall = tracksShift(rules.alignLines, rows, rowGap, outer - verticalEdges(part));
@@ -188,7 +204,7 @@ function rowAscents(part: Part, areas: readonly Area[], boxes: readonly Box[]): 
   areas.forEach((a, i) => {
     const box = boxes[i];
     if (box && lineAlign(part, a.part) === 'baseline')
-      found.set(a.row, Math.max(found.get(a.row) ?? 0, ownBaseline(box)));
+      found.set(a.row, Math.max(found.get(a.row) ?? -Infinity, ownBaseline(box)));
   });
   return found;
 }

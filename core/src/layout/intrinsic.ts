@@ -2,7 +2,7 @@ import { ruleOf, type Part, type TextContent } from '../model/index.js';
 import { maxContentWidth, minContentWidth, type TextMeasurer } from '../text/index.js';
 import { gridContent } from './grid.js';
 import { byCentres, inSegments } from './rewrite.js';
-import { clampSize, horizontalEdges, inFlow, spacing, totalSpace } from './sizing.js';
+import { clampSize, horizontalEdges, inFlow, spacing, totalSpace, verticalEdges } from './sizing.js';
 
 /** The smallest and the largest width that a part's content asks for, outer px (CSS Sizing 3 §5). */
 export interface Intrinsic {
@@ -98,7 +98,9 @@ export class IntrinsicWidths {
     const other = byCentres(part) ?? inSegments(part);
     if (other) return this.content(other);
     const children = inFlow(part);
-    if (part.kind !== 'container' || children.length === 0) return { min: padding, max: padding };
+    const isGrid = ruleOf(part.rules, 'flow') === 'grid';
+    if (part.kind !== 'container' || (children.length === 0 && !isGrid))
+      return { min: padding, max: padding };
     const wraps = ruleOf(part.rules, 'flow') === 'wrap';
     const parts = children.map((c) => (wraps ? this.#inWrap(c) : this.contribution(c)));
     const mins = parts.map((p) => p.min);
@@ -129,9 +131,10 @@ export class IntrinsicWidths {
 
   /** Limits of the height go over to the width that follows from it (CSS Sizing 4 §5.1). */
   #ratio(part: Part, ratio: { width: number; height: number }, padding: number): Intrinsic {
+    const edges = verticalEdges(part);
     const { minHeight, maxHeight } = part.rules;
     const across = (px: number) => (px * ratio.width) / ratio.height;
-    const least = typeof minHeight === 'number' ? across(minHeight) : 0;
+    const least = across(Math.max(typeof minHeight === 'number' ? minHeight : 0, edges));
     const px = Math.max(
       padding,
       Math.min(

@@ -58,10 +58,14 @@ export function placePin(
         )
       : engine.ownHeight(child, width, room.height);
   const box = engine.place(child, width, height);
+  const overfull = size.kind === 'fit' && left !== undefined && right !== undefined && box.width > available;
   const x =
-    pin.centreX === undefined
-      ? along(left, right, undefined, room.width, box.width)
-      : centredX(parent, pin.centreX, room.width, box.width);
+    // What is too wide between two edges begins where lines begin (CSS Positioned Layout §4.4).
+    overfull && isRightToLeft(parent)
+      ? room.width - box.width - right
+      : pin.centreX === undefined
+        ? along(left, right, undefined, room.width, box.width)
+        : centredX(parent, pin.centreX, room.width, box.width);
   return {
     box,
     x: room.edge + x,

@@ -62,7 +62,7 @@ export function segmentsOf(part: Part): Part[][] | undefined {
     if (last && !child.rules.newLine) last.push(child);
     else segments.push([child]);
   }
-  return segments.length > 0 ? segments : undefined;
+  return segments.length > 1 ? segments : undefined;
 }
 
 const segmented = new WeakMap<Part, Part>();
@@ -102,7 +102,7 @@ export function inSegments(part: Part): Part | undefined {
         name: `${part.name} line`,
         kind: 'container' as const,
         source: [],
-        rules: common,
+        rules: children.every((c) => c.rules.hidden) ? { ...common, hidden: true } : common,
         children,
       })),
       ...part.children.filter((c) => c.rules.pin),

@@ -96,7 +96,7 @@ function measureLine(
   widths: readonly number[],
   innerHeight: number | undefined,
 ): Omit<LineOfBoxes, 'xs'> {
-  let [ascent, height] = [0, 0];
+  let [ascent, height] = [-Infinity, 0];
   const boxes = children.map((c, i) => {
     const w = widths[i] ?? 0;
     return engine.place(c, w, engine.ownHeight(c, w, innerHeight));
@@ -163,7 +163,7 @@ export function layoutRows(
       room,
     );
     const free = widths.reduce((left, w) => left - w, room);
-    const { start, between } = distribute(alongWord(part), line.length, free);
+    const { start, between } = distribute(alongWord(part), line.length, free, rules.reverse);
     let x = startEdge(part, mirrored) + start;
     const xs = line.map((i, k) => {
       x += (space.margins[i] ?? 0) + (k > 0 ? space.gap + between : 0);

@@ -100,7 +100,10 @@ const NO_SHIFT: Shift = { start: 0, between: 0 };
  * What a word makes of the room that is left (CSS Alignment §5.3): without room the shared spaces fall back to the
  * start, while `centre` and `end` overflow.
  */
-export function distribute(word: string | undefined, count: number, free: number): Shift {
+export function distribute(word: string | undefined, count: number, free: number, reverse = false): Shift {
+  if (free < 0 && (word === 'around' || word === 'evenly'))
+    // They fall back to where lines start, not to where a reversed flow does.
+    return { start: reverse ? free : 0, between: 0 };
   switch (word) {
     case 'centre':
       return { start: free / 2, between: 0 };

@@ -212,14 +212,14 @@ function flexFraction(tracks: readonly State[], items: readonly Spanning[], room
 
 /**
  * Sizes the tracks of one axis of a grid (CSS Grid §12.3–12.7), px. `room` is the inner size of the container or what
- * it is measured for; `least` is the smallest inner size it will have anyway.
+ * it is measured for; `least` and `most` are what its inner size is kept within anyway.
  */
 export function sizeTracks(
   specs: readonly TrackSpec[],
   items: readonly Spanning[],
   room: Room,
   gap: number,
-  least = 0,
+  { least, most }: { least: number; most: number } = { least: 0, most: Infinity },
 ): number[] {
   const tracks = specs.map((spec): State => {
     const base = typeof spec.min === 'number' ? spec.min : 0;
@@ -249,7 +249,8 @@ export function sizeTracks(
     };
     const sizes = expand(room);
     const total = sum(sizes) + gap * Math.max(0, tracks.length - 1);
-    return typeof room !== 'number' && total < least ? expand(least) : sizes;
+    if (typeof room === 'number' || (total >= least && total <= most)) return sizes;
+    return expand(total < least ? least : most);
   }
   return tracks.map((s) => s.base);
 }

@@ -87,7 +87,7 @@ describe('rules as CSS', () => {
 
   test('an odd gap is a margin, and so is an overlap', () => {
     expect(inside(column({ gap: 8 }, shape(1, 1), shape(1, 1, { gapBefore: 20 })), 1)).toContain(
-      'margin-block-start: 12px',
+      'margin-top: 12px',
     );
     expect(inside(row({ gap: -6 }, shape(1, 1), shape(1, 1)), 1)).toContain('margin-left: -6px');
     expect(inside(column({ gap: 8 }, shape(1, 1, { gapBefore: 20 }), shape(1, 1)), 0)).not.toContain(

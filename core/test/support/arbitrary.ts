@@ -16,8 +16,10 @@ import {
 import { structure, words } from './build.js';
 
 const px = (min: number, max: number) => fc.integer({ min, max });
-const some = <T>(arb: fc.Arbitrary<T>, freq = 2) => fc.option(arb, { nil: undefined, freq });
-const rarely = <T>(value: T) => fc.option(fc.constant(value), { nil: undefined, freq: 6 });
+/** A value in one case of `oneIn`, else none. */
+const some = <T>(arb: fc.Arbitrary<T>, oneIn = 2): fc.Arbitrary<T | undefined> =>
+  fc.oneof({ weight: 1, arbitrary: arb }, { weight: oneIn - 1, arbitrary: fc.constant(undefined) });
+const rarely = <T>(value: T) => some(fc.constant(value), 8);
 
 const fixedSize = px(0, 260).map((n): Size => ({ kind: 'fixed', px: n }));
 const fit = fc.constant<Size>({ kind: 'fit' });
@@ -100,9 +102,9 @@ const containerRules: fc.Arbitrary<Loose> = fc
     fc.record({
       padding: some(edges),
       align: some(align),
-      direction: fc.option(fc.constantFrom('rtl', 'ltr'), { nil: undefined, freq: 12 }),
-      scroll: fc.option(fc.constant(true), { nil: undefined, freq: 10 }),
-      clip: fc.option(fc.constant(true), { nil: undefined, freq: 10 }),
+      direction: some(fc.constantFrom('rtl', 'ltr'), 12),
+      scroll: some(fc.constant(true), 10),
+      clip: some(fc.constant(true), 10),
       strokeTakesRoom: rarely(true),
     }),
   )
@@ -122,9 +124,9 @@ const childRules: fc.Arbitrary<Loose> = fc.record({
   maxHeight: some(px(80, 300), 8),
   alignSelf: some(align, 4),
   gapBefore: some(px(0, 40), 6),
-  order: fc.option(px(-2, 2), { nil: undefined, freq: 10 }),
-  givesWay: fc.option(fc.constantFrom('first', 'never'), { nil: undefined, freq: 6 }),
-  hidden: fc.option(fc.constant(true), { nil: undefined, freq: 25 }),
+  order: some(px(-2, 2), 10),
+  givesWay: some(fc.constantFrom('first', 'never'), 6),
+  hidden: some(fc.constant(true), 25),
 });
 
 /** What only a grid's or a wrap's child says; the parent's flow decides which of it stays. */
@@ -185,7 +187,7 @@ const leaf = (rules: fc.Arbitrary<Loose>): fc.Arbitrary<Part> =>
     {
       weight: 3,
       arbitrary: fc
-        .tuple(rules, fc.constantFrom(...WORDS), fc.option(px(1, 3), { nil: undefined, freq: 5 }))
+        .tuple(rules, fc.constantFrom(...WORDS), some(px(1, 3), 5))
         .map(([r, w, maxLines]) => make('text', { ...r, maxLines }, [], words(w, 22))),
     },
     { weight: 2, arbitrary: fc.tuple(rules, fixedSize).map(([r, h]) => make('shape', { ...r, height: h })) },
@@ -255,7 +257,7 @@ const override: fc.Arbitrary<RuleChange> = fc
     padding: some(edges),
     width: some(fc.oneof(fixedSize, fit, fill)),
     maxWidth: some(fc.oneof(px(120, 400), fc.constant(null))),
-    hidden: fc.option(fc.boolean(), { nil: undefined, freq: 6 }),
+    hidden: some(fc.boolean(), 6),
     align: some(align),
   })
   .map(tidy) as fc.Arbitrary<RuleChange>;
@@ -275,10 +277,11 @@ const TOKENS: readonly Token[] = [
 
 /** What of an override may stand on a part of this kind. */
 function fitting(part: Part, change: RuleChange): RuleChange {
-  const { flow, gap, align: across, ...rest } = change;
   const flex =
     part.kind === 'container' && part.rules.flow !== 'grid' && !part.children.some((c) => c.rules.newLine);
-  return part.kind !== 'container' ? rest : flex ? tidy({ flow, gap, align: across, ...rest }) : rest;
+  if (flex) return change;
+  const { flow: _flow, gap: _gap, align: _align, ...rest } = change;
+  return rest;
 }
 
 /** Structures whose rules change below some widths, with tokens that step. */
@@ -286,7 +289,7 @@ export const anyStructure = (depth: number): fc.Arbitrary<Structure> =>
   fc
     .tuple(anyRoot(depth), fc.infiniteStream(fc.tuple(px(0, 5), override, override, px(0, 4))))
     .map(([root, stream]) => {
-      const dress = (part: Part): Part => {
+      const dress = (part: Part, top = false): Part => {
         const [chance, wide, narrow, token] = stream.next().value as [number, RuleChange, RuleChange, number];
         const bound =
           token === 0 && part.kind === 'container' && typeof part.rules.gap === 'number' && part.rules.gap > 0
@@ -297,6 +300,7 @@ export const anyStructure = (depth: number): fc.Arbitrary<Structure> =>
         return {
           ...part,
           ...(chance < 2 &&
+            !top &&
             !part.rules.pin && {
               below: BREAKPOINTS.map((width, i) => ({
                 width,
@@ -304,9 +308,9 @@ export const anyStructure = (depth: number): fc.Arbitrary<Structure> =>
               })),
             }),
           ...(bound && { bound }),
-          children: part.children.map(dress),
+          children: part.children.map((c) => dress(c)),
         };
       };
-      return { ...structure(dress(root)), tokens: TOKENS };
+      return { ...structure(dress(root, true)), tokens: TOKENS };
     })
     .filter((s) => checkAll(s).every((p) => p.circular));
