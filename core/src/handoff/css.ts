@@ -178,7 +178,7 @@ function mainSize(part: Part, axis: 'width' | 'height', size: Size, other: Size,
       write('flex', `${round(size.weight, 4)} 1 0`);
       return;
     case 'ratio':
-      write('flex', axis === 'height' ? rigid : 'none');
+      write('flex', 'none');
       write(
         'aspect-ratio',
         axis === 'height' || other.kind === 'fixed' ? `${size.width} / ${size.height}` : 'auto',
@@ -266,7 +266,8 @@ function pinAxis(
   if (n !== undefined || f === undefined) write(near, n ?? '0');
   // Where both edges hold, the near one wins over a size of its own; a fit only takes its room from the far one.
   if (f !== undefined && (n === undefined || own.kind === 'fill' || own.kind === 'fit')) write(far, f);
-  if (own.kind === 'fill' && !both) write(size, `calc(100% - ${n === '0' ? '0px' : (n ?? f ?? '0px')})`);
+  if (own.kind === 'fill' && !both)
+    write(size, n === '0' || (n === undefined && f === '0') ? '100%' : `calc(100% - ${n ?? f ?? '0px'})`);
   if (own.kind === 'fit' && both) {
     write(size, 'fit-content');
     // Left is left, whichever way lines run.

@@ -104,7 +104,8 @@ function columnItem(engine: Engine, child: Part, width: number, innerHeight: num
     };
   }
   const base = own ?? content();
-  if (givesWay !== 'first') return { base, inner: base, min: base, max: base, grow: 0, shrink: 0 };
+  if (givesWay !== 'first' || child.rules.height?.kind === 'ratio')
+    return { base, inner: base, min: base, max: base, grow: 0, shrink: 0 };
   const min = minHeight === undefined ? Math.min(least, base) : least;
   return {
     base,

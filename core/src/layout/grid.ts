@@ -165,13 +165,17 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
   const outer = engine.outerHeight(part, content, height);
   const fall = tracksShift(rules.alignLines, rows, rowGap, outer - verticalEdges(part));
   const tops = lineUp(rows, topEdge(part) + fall.start, rowGap + fall.between);
+  const talls = cells.areas.map((a) => spanSize(rows, tops, a.row, a.rows));
+  const final = boxes.map((box, i) => inArea(engine, part, box, talls[i] ?? 0));
+  const shared = rowAscents(part, cells.areas, final);
   let placed = cells.areas.map((a, i): Placed => {
     const { room, own } = widths[i] ?? { room: 0, own: 0 };
-    const tall = spanSize(rows, tops, a.row, a.rows);
-    const box = inArea(engine, part, boxes[i] as Box, tall);
+    const box = final[i] as Box;
     const align = lineAlign(part, a.part);
     const y =
-      align === 'baseline' ? (ascents.get(a.row) ?? 0) - ownBaseline(box) : offset(align, tall - box.height);
+      align === 'baseline'
+        ? (shared.get(a.row) ?? 0) - ownBaseline(box)
+        : offset(align, (talls[i] ?? 0) - box.height);
     const word = rules.justifyItems ?? 'start';
     const x = offset(
       a.part.rules.width?.kind === 'fill' ? 'start' : (a.part.rules.justifySelf ?? word),

@@ -58,11 +58,12 @@ export function placePin(
         )
       : engine.ownHeight(child, width, room.height);
   const box = engine.place(child, width, height);
-  const overfull = size.kind === 'fit' && left !== undefined && right !== undefined && box.width > available;
+  const overfull =
+    size.kind === 'fit' && left !== undefined && right !== undefined && left + right > room.width;
   const x =
-    // What is too wide between two edges begins where lines begin (CSS Positioned Layout §4.4).
+    // Where two edges leave no room, the one where lines begin holds (CSS Positioned Layout §4.1).
     overfull && isRightToLeft(parent)
-      ? room.width - box.width - right
+      ? room.width - right
       : pin.centreX === undefined
         ? along(left, right, undefined, room.width, box.width)
         : centredX(parent, pin.centreX, room.width, box.width);

@@ -132,8 +132,9 @@ export function alignInLine(
     based ||= align === 'baseline';
     return align === 'baseline' ? ascent - ownBaseline(box) : offset(align, height - box.height);
   });
-  const [lead] = stretched;
-  const first = based ? ascent : lead && (offsets[0] ?? 0) + ownBaseline(lead);
+  const k = part.rules.reverse ? stretched.length - 1 : 0;
+  const lead = stretched[k];
+  const first = based ? ascent : lead && (offsets[k] ?? 0) + ownBaseline(lead);
   return { boxes: stretched, offsets, ...(first !== undefined && { baseline: first }) };
 }
 
