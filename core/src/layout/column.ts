@@ -77,8 +77,17 @@ function heightFor(
   return Math.abs(open.height - height) < NOTHING && !(definite && hasShares(child)) ? undefined : height;
 }
 
-/** Whether a child's height is a share of the part's, which counts only where the part's own height is said. */
-const hasShares = (part: Part): boolean => part.children.some((c) => c.rules.height?.kind === 'share');
+const sharing = new WeakMap<Part, boolean>();
+
+/** Whether a height in the part is a share, which counts only where the height that it shares is said. */
+function hasShares(part: Part): boolean {
+  let found = sharing.get(part);
+  if (found === undefined) {
+    found = part.children.some((c) => c.rules.height?.kind === 'share' || hasShares(c));
+    sharing.set(part, found);
+  }
+  return found;
+}
 
 function columnItem(engine: Engine, child: Part, width: number, innerHeight: number | undefined): FlexItem {
   const own = engine.ownHeight(child, width, innerHeight);

@@ -7,10 +7,24 @@ import { IntrinsicWidths } from './intrinsic.js';
 import { placePin } from './pin.js';
 import { layoutRows } from './row.js';
 import { byCentres, flattened, inSegments, restored } from './rewrite.js';
-import { clampSize, horizontalEdges, pinned, strokeRoom, topEdge, verticalEdges } from './sizing.js';
+import {
+  clampSize,
+  horizontalEdges,
+  isScroller,
+  pinned,
+  strokeRoom,
+  topEdge,
+  verticalEdges,
+} from './sizing.js';
 
 /** What a part looked like at so many constraints is kept: a drag passes over many widths, and soon over none again. */
 const KEPT = 64;
+
+/** What is scrolled has its baseline within its edges (CSS Alignment §9.1). */
+const scrolled = (box: Box): Box =>
+  box.baseline === undefined || !isScroller(box.part)
+    ? box
+    : { ...box, baseline: Math.max(0, Math.min(box.baseline, box.height)) };
 
 /**
  * Lays parts out as a browser lays out the CSS that the rules compile to (see `handoff/css.ts`, which writes that
@@ -56,13 +70,13 @@ export class Engine {
       if (known.size > KEPT) known.clear();
       known.set(width, (boxes = []));
     }
-    if (height === undefined) return (boxes[0] ??= this.#layout(part, width, undefined));
+    if (height === undefined) return (boxes[0] ??= scrolled(this.#layout(part, width, undefined)));
     for (let i = 1; i < boxes.length; i++) {
       const box = boxes[i];
       if (box?.height === height) return box;
     }
     if (boxes[0]?.height === height && part.kind !== 'container') return boxes[0];
-    const box = this.#layout(part, width, height);
+    const box = scrolled(this.#layout(part, width, height));
     if (boxes.length > KEPT) boxes.length = 1;
     boxes[Math.max(1, boxes.length)] = box;
     return box;

@@ -59,7 +59,10 @@ export function placePin(
       : engine.ownHeight(child, width, room.height);
   const box = engine.place(child, width, height);
   const overfull =
-    size.kind === 'fit' && left !== undefined && right !== undefined && left + right > room.width;
+    (size.kind === 'fit' || size.kind === 'fill') &&
+    left !== undefined &&
+    right !== undefined &&
+    left + right > room.width;
   const x =
     // Where two edges leave no room, the one where lines begin holds (CSS Positioned Layout §4.1).
     overfull && isRightToLeft(parent)

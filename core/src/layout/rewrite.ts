@@ -86,8 +86,12 @@ export function inSegments(part: Part): Part | undefined {
   };
   const between = crossGap ?? (typeof gap === 'number' ? Math.max(0, gap) : 0);
   const shared = alignLines === 'between' || alignLines === 'around' || alignLines === 'evenly';
+  const { gap: gapToken, crossGap: crossToken, ...otherTokens } = part.bound ?? {};
+  const lineToken = crossGap === undefined ? gapToken : crossToken;
+  const lineTokens = { ...(gapToken && { gap: gapToken }), ...(crossToken && { crossGap: crossToken }) };
   const column: Part = {
     ...part,
+    bound: { ...otherTokens, ...(lineToken && !shared && { gap: lineToken }) },
     rules: {
       ...rest,
       flow: 'column',
@@ -102,6 +106,7 @@ export function inSegments(part: Part): Part | undefined {
         name: `${part.name} line`,
         kind: 'container' as const,
         source: [],
+        bound: lineTokens,
         rules: children.every((c) => c.rules.hidden) ? { ...common, hidden: true } : common,
         children,
       })),

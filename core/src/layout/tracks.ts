@@ -232,10 +232,11 @@ export function sizeTracks(
   });
   resolveIntrinsic(tracks, items, gap);
   const taken = () => sum(tracks.map((s) => s.base)) + gap * Math.max(0, tracks.length - 1);
-  if (room === 'max-content') for (const s of tracks) s.base = s.limit;
-  else if (typeof room === 'number') {
+  const grown = sum(tracks.map((s) => s.limit)) + gap * Math.max(0, tracks.length - 1);
+  if (room === 'max-content' && grown <= most) for (const s of tracks) s.base = s.limit;
+  else if (room !== 'min-content') {
     const more = share(
-      Math.max(0, room - taken()),
+      Math.max(0, (room === 'max-content' ? most : room) - taken()),
       tracks.map((s) => s.base),
       tracks.map((s) => s.limit),
       [],

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   check,
   checkAll,
+  type Cell,
   type Content,
   type Paint,
   type Part,
@@ -200,14 +201,21 @@ const leaf = (rules: fc.Arbitrary<Loose>): fc.Arbitrary<Part> =>
   );
 
 /** The child with what its parent's flow lets it say of its place. */
-function inFlowOf(flow: unknown, own: Loose, child: Part, place: Loose): Part {
+function inFlowOf(own: Loose, child: Part, place: Loose, first: boolean): Part {
+  const { flow } = own;
   const { newLine, justifySelf, cell } = place;
   const columns = own['columns'] as { kind: string; count?: number; tracks?: unknown[] } | undefined;
   const count = columns?.count ?? columns?.tracks?.length ?? 1;
-  const at = cell as { column?: number; columnSpan?: number } | undefined;
-  const inside = own['autoFlow'] === 'column' || (at?.column ?? 1) + (at?.columnSpan ?? 1) - 1 <= count;
+  const { rowSpan, ...rest } = (cell ?? {}) as Cell;
+  // Where several spans of rows overlap, browsers size the rows otherwise: see docs/layout-law.md.
+  const at: Cell = { ...rest, ...(first && rowSpan !== undefined && { rowSpan }) };
+  const inside = own['autoFlow'] === 'column' || (at.column ?? 1) + (at.columnSpan ?? 1) - 1 <= count;
   const said: Loose =
-    flow === 'grid' ? { justifySelf, ...(inside && { cell }) } : flow === 'wrap' ? { newLine } : {};
+    flow === 'grid'
+      ? { justifySelf, ...(inside && cell !== undefined && { cell: at }) }
+      : flow === 'wrap'
+        ? { newLine }
+        : {};
   return { ...child, rules: { ...child.rules, ...tidy(said) } as Rules };
 }
 
@@ -228,7 +236,7 @@ function container(depth: number, outer: fc.Arbitrary<Loose>): fc.Arbitrary<Part
       make(
         'container',
         { ...o, ...own },
-        [...children.map(([c, place]) => inFlowOf(own['flow'], own, c, place)), ...pins],
+        [...children.map(([c, place], i) => inFlowOf(own, c, place, i === 0)), ...pins],
         undefined,
         own['strokeTakesRoom'] === true ? { stroke: { colour: '#333333', width: 3 } } : undefined,
       ),
