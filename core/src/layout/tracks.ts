@@ -232,26 +232,20 @@ export function sizeTracks(
   });
   resolveIntrinsic(tracks, items, gap);
   const taken = () => sum(tracks.map((s) => s.base)) + gap * Math.max(0, tracks.length - 1);
-  const grown = sum(tracks.map((s) => s.limit)) + gap * Math.max(0, tracks.length - 1);
-  if (room === 'max-content' && grown <= most) for (const s of tracks) s.base = s.limit;
-  else if (room !== 'min-content') {
+  if (room === 'max-content') for (const s of tracks) s.base = s.limit;
+  else if (typeof room === 'number') {
     const more = share(
-      Math.max(0, (room === 'max-content' ? most : room) - taken()),
+      Math.max(0, room - taken()),
       tracks.map((s) => s.base),
       tracks.map((s) => s.limit),
       [],
     );
     tracks.forEach((s, i) => (s.base += more[i] ?? 0));
   }
-  if (tracks.some((s) => isFlexible(s.spec))) {
-    const expand = (r: Room) => {
-      const fr = flexFraction(tracks, items, r, gap);
-      return tracks.map((s) => (isFlexible(s.spec) ? Math.max(s.base, fr * s.spec.max.fr) : s.base));
-    };
-    const sizes = expand(room);
-    const total = sum(sizes) + gap * Math.max(0, tracks.length - 1);
-    if (typeof room === 'number' || (total >= least && total <= most)) return sizes;
-    return expand(total < least ? least : most);
-  }
-  return tracks.map((s) => s.base);
+  if (!tracks.some((s) => isFlexible(s.spec))) return tracks.map((s) => s.base);
+  const fr = flexFraction(tracks, items, room, gap);
+  const sizes = tracks.map((s) => (isFlexible(s.spec) ? Math.max(s.base, fr * s.spec.max.fr) : s.base));
+  const total = sum(sizes) + gap * (tracks.length - 1);
+  if (room !== 'max-content' || (total >= least && total <= most)) return sizes;
+  return sizeTracks(specs, items, total < least ? least : most, gap);
 }
