@@ -45,7 +45,7 @@ export function layoutColumn(engine: Engine, part: Part, width: number, height: 
     const box = engine.place(
       child,
       w,
-      heightFor(engine, child, w, heights[i] ?? 0, height !== undefined || isFill(child)),
+      heightFor(engine, child, w, heights[i] ?? 0, height !== undefined || !isFit(child)),
     );
     y += (margins[i] ?? 0) + (i > 0 ? gap + between : 0);
     const at = { box, x: x + offset(crossAlign(part, child), inner - w), y };
@@ -59,8 +59,8 @@ export function layoutColumn(engine: Engine, part: Part, width: number, height: 
   return containerBox(part, width, outer, placed, first && first.y + ownBaseline(first.box));
 }
 
-/** What fills has a size of its own for what is in it, also where the column's comes from its content. */
-const isFill = (part: Part): boolean => part.rules.height?.kind === 'fill';
+/** What does not fit its content has a size of its own for what is in it, wherever the column's comes from. */
+const isFit = (part: Part): boolean => ruleOf(part.rules, 'height').kind === 'fit';
 
 /** Heights nearer than this differ by rounding alone, px. */
 const NOTHING = 1 / 256;
@@ -74,8 +74,14 @@ function heightFor(
   definite: boolean,
 ): number | undefined {
   const open = engine.place(child, width);
-  return Math.abs(open.height - height) < NOTHING && !(definite && hasShares(child)) ? undefined : height;
+  return Math.abs(open.height - height) < NOTHING && !(definite && (hasShares(child) || isLimitedGrid(child)))
+    ? undefined
+    : height;
 }
+
+/** Rows of a grid share out a height that is said, not one that a limit made of the content's. */
+const isLimitedGrid = ({ rules }: Part): boolean =>
+  rules.flow === 'grid' && (rules.maxHeight !== undefined || rules.minHeight !== undefined);
 
 const sharing = new WeakMap<Part, boolean>();
 

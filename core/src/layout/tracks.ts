@@ -172,15 +172,17 @@ function resolveIntrinsic(tracks: readonly State[], items: readonly Spanning[], 
     );
   }
   const flexible = items.filter(flexes);
-  accommodate(
-    tracks,
-    flexible,
-    gap,
-    'base',
-    (s) => isFlexible(s.spec) && typeof s.spec.min === 'string',
-    (i) => i.min,
-    (s) => (isFlexible(s.spec) ? s.spec.max.fr : 0),
-  );
+  // Browsers fit flexible tracks to what stands in one alone before what spans several.
+  for (const group of [flexible.filter((i) => i.span === 1), flexible.filter((i) => i.span > 1)])
+    accommodate(
+      tracks,
+      group,
+      gap,
+      'base',
+      (s) => isFlexible(s.spec) && typeof s.spec.min === 'string',
+      (i) => i.min,
+      (s) => (isFlexible(s.spec) ? s.spec.max.fr : 0),
+    );
   raiseLimits(tracks);
   for (const s of tracks) if (s.limit === Infinity) s.limit = s.base;
 }
