@@ -91,6 +91,21 @@ function cellsOf(part: Part, inner: number | undefined): Cells {
 
 const autoRow = (part: Part): TrackSpec => (part.rules.autoRows ? trackSpec(part.rules.autoRows) : CONTENT);
 
+/** What a child asks for of its columns. */
+function acrossOf({ part, column, columns }: Area, { min, max }: Intrinsic): Spanning {
+  const { width, height, minWidth } = part.rules;
+  const own = width?.kind === 'fixed' || (width?.kind === 'ratio' && height?.kind === 'fixed');
+  const least = own || minWidth === 'content' ? min : Math.max(minWidth ?? 0, horizontalEdges(part));
+  return { start: column, span: columns, least, min, max };
+}
+
+/** The minimum contribution of a child down the page (CSS Grid §6.6): its own height, or the least that it may have. */
+function leastHeight(part: Part, tall: number): number {
+  const { height, minHeight } = part.rules;
+  if (height?.kind === 'fixed' || height?.kind === 'ratio' || minHeight === 'content') return tall;
+  return Math.max(minHeight ?? 0, verticalEdges(part));
+}
+
 /** What a grid asks for across the page by its content, without its own edges (CSS Grid §5.2). */
 export function gridContent(part: Part, contribution: (part: Part) => Intrinsic): Intrinsic {
   const { columns } = part.rules;
@@ -98,11 +113,7 @@ export function gridContent(part: Part, contribution: (part: Part) => Intrinsic)
   if (columns?.kind === 'repeat') return { min: columns.min, max: columns.min };
   const gap = Math.max(0, gapPx(part));
   const cells = cellsOf(part, undefined);
-  const items = cells.areas.map((a): Spanning => ({
-    start: a.column,
-    span: a.columns,
-    ...contribution(a.part),
-  }));
+  const items = cells.areas.map((a) => acrossOf(a, contribution(a.part)));
   const total = (room: 'min-content' | 'max-content') =>
     sizeTracks(cells.columns, items, room, gap).reduce((s, n) => s + n, 0) +
     gap * Math.max(0, cells.columns.length - 1);
@@ -133,11 +144,7 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
   const gap = Math.max(0, gapPx(part));
   const rowGap = rules.crossGap ?? gap;
   const cells = cellsOf(part, inner);
-  const across = cells.areas.map((a): Spanning => ({
-    start: a.column,
-    span: a.columns,
-    ...engine.intrinsic.contribution(a.part),
-  }));
+  const across = cells.areas.map((a) => acrossOf(a, engine.intrinsic.contribution(a.part)));
   const columns = sizeTracks(cells.columns, across, inner, gap);
   const spread = tracksShift(rules.justifyTracks, columns, gap, inner);
   const lefts = lineUp(columns, startEdge(part, rtl) + spread.start, gap + spread.between);
@@ -154,7 +161,7 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
     const box = boxes[i] as Box;
     const based = lineAlign(part, a.part) === 'baseline';
     const tall = based ? (ascents.get(a.row) ?? 0) - ownBaseline(box) + box.height : box.height;
-    return { start: a.row, span: a.rows, min: tall, max: tall };
+    return { start: a.row, span: a.rows, least: leastHeight(a.part, tall), min: tall, max: tall };
   });
   const innerHeight = height === undefined ? undefined : Math.max(0, height - verticalEdges(part));
   const { minHeight, maxHeight } = rules;

@@ -9,10 +9,14 @@ export interface TrackSpec {
   readonly max: number | Content | { readonly fr: number };
 }
 
-/** An item over `span` tracks from `start`; what its content asks for at least and at most, px. */
+/**
+ * An item over `span` tracks from `start`; what its content asks for at least and at most, px, and what its own size
+ * does (its minimum contribution).
+ */
 export interface Spanning {
   readonly start: number;
   readonly span: number;
+  readonly least: number;
   readonly min: number;
   readonly max: number;
 }
@@ -143,6 +147,14 @@ function resolveIntrinsic(tracks: readonly State[], items: readonly Spanning[], 
       gap,
       'base',
       (s) => typeof s.spec.min === 'string',
+      (i) => i.least,
+    );
+    accommodate(
+      tracks,
+      group,
+      gap,
+      'base',
+      (s) => typeof s.spec.min === 'string',
       (i) => i.min,
     );
     accommodate(
@@ -172,15 +184,14 @@ function resolveIntrinsic(tracks: readonly State[], items: readonly Spanning[], 
     );
   }
   const flexible = items.filter(flexes);
-  // Browsers fit flexible tracks to what stands in one alone before what spans several.
-  for (const group of [flexible.filter((i) => i.span === 1), flexible.filter((i) => i.span > 1)])
+  for (const ask of [(i: Spanning) => i.least, (i: Spanning) => i.min])
     accommodate(
       tracks,
-      group,
+      flexible,
       gap,
       'base',
       (s) => isFlexible(s.spec) && typeof s.spec.min === 'string',
-      (i) => i.min,
+      ask,
       (s) => (isFlexible(s.spec) ? s.spec.max.fr : 0),
     );
   raiseLimits(tracks);
