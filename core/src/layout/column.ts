@@ -45,7 +45,7 @@ export function layoutColumn(engine: Engine, part: Part, width: number, height: 
     const box = engine.place(
       child,
       w,
-      heightFor(engine, child, w, heights[i] ?? 0, height !== undefined || !isFit(child)),
+      heightFor(engine, child, w, heights[i] ?? 0, height !== undefined || hasOwnHeight(child)),
     );
     y += (margins[i] ?? 0) + (i > 0 ? gap + between : 0);
     const at = { box, x: x + offset(crossAlign(part, child), inner - w), y };
@@ -59,8 +59,11 @@ export function layoutColumn(engine: Engine, part: Part, width: number, height: 
   return containerBox(part, width, outer, placed, first && first.y + ownBaseline(first.box));
 }
 
-/** What does not fit its content has a size of its own for what is in it, wherever the column's comes from. */
-const isFit = (part: Part): boolean => ruleOf(part.rules, 'height').kind === 'fit';
+/** Whether a part's height is said for what is in it, also where the column's comes from its content. */
+function hasOwnHeight(part: Part): boolean {
+  const { kind } = ruleOf(part.rules, 'height');
+  return kind !== 'fit' && kind !== 'share';
+}
 
 /** Heights nearer than this differ by rounding alone, px. */
 const NOTHING = 1 / 256;

@@ -222,9 +222,10 @@ function rowAscents(part: Part, areas: readonly Area[], boxes: readonly Box[]): 
 
 /** The baseline of what shares one in the first row, else of its first child (CSS Grid §10.6). */
 function gridBaseline(part: Part, areas: readonly Area[], placed: readonly Placed[]): number | undefined {
+  const top = areas.reduce((least, a) => Math.min(least, a.row), Infinity);
   const first = areas
     .map((area, i) => ({ area, at: placed[i] }))
-    .filter(({ area }) => area.row === 0)
+    .filter(({ area }) => area.row === top)
     .sort((a, b) => a.area.column - b.area.column);
   const lead = first.find(({ area }) => lineAlign(part, area.part) === 'baseline') ?? first[0];
   return lead?.at && lead.at.y + ownBaseline(lead.at.box);
