@@ -1,3 +1,4 @@
+import { FILL, fixed, pad, type Part, type Structure } from '@tinfold/core/model';
 import { faceFor } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
 
@@ -14,4 +15,60 @@ export function cardsDrawing(items: number): string {
   }).join('');
   const height = 80 + Math.ceil(cards / 4) * 140;
   return `<svg xmlns="http://www.w3.org/2000/svg" width="1260" height="${height}" font-family="Inter" font-size="16">${body}</svg>`;
+}
+
+let made = 0;
+const part = (kind: Part['kind'], rules: Part['rules'], children: Part[] = [], words?: string): Part => ({
+  id: `b${++made}`,
+  name: kind,
+  kind,
+  rules,
+  children,
+  source: [],
+  ...(words !== undefined && {
+    content: {
+      kind: 'text',
+      lineHeight: 24,
+      align: 'start',
+      runs: [
+        {
+          text: words,
+          style: { family: 'Inter', size: 16, weight: 400, italic: false, letterSpacing: 0, colour: '#123' },
+        },
+      ],
+    },
+  }),
+});
+
+/** A screen of about so many parts: wraps of cards that hold a heading, words that break, and a row with ends apart. */
+export function cardsStructure(parts: number): Structure {
+  const card = (i: number): Part =>
+    part('container', { width: FILL, minWidth: 220, padding: pad(16), gap: 8 }, [
+      part('text', { width: FILL }, [], `Sailing ${i} to Ellin Skerry`),
+      part(
+        'text',
+        { width: FILL },
+        [],
+        `Leaves pier ${i % 5} every day but Sunday, with room for eighteen cars`,
+      ),
+      part('container', { flow: 'row', width: FILL, gap: 'between', align: 'centre' }, [
+        part('text', {}, [], `${i % 24}:20`),
+        part('shape', { width: fixed(24), height: fixed(24) }),
+      ]),
+    ]);
+  const cards = Math.max(1, Math.round(parts / 6.2));
+  const sections = Array.from({ length: Math.ceil(cards / 8) }, (_, s) =>
+    part(
+      'container',
+      { flow: 'wrap', width: FILL, gap: 16, align: 'stretch' },
+      Array.from({ length: Math.min(8, cards - s * 8) }, (_, i) => card(s * 8 + i)),
+    ),
+  );
+  return {
+    version: 1,
+    name: 'Bench',
+    drawn: { width: 1280, height: 900 },
+    snap: 0,
+    root: part('container', { width: FILL, padding: pad(24), gap: 32 }, sections),
+  };
 }

@@ -6,10 +6,10 @@ export interface Box {
   readonly part: Part;
   readonly width: number;
   readonly height: number;
-  /** From the top of the box to its first baseline; absent when nothing in it has one. */
-  readonly baseline?: number;
+  /** From the top of the box to its first baseline; undefined when nothing in it has one. */
+  readonly baseline: number | undefined;
   readonly children: readonly Placed[];
-  readonly lines?: readonly Line[];
+  readonly lines: readonly Line[] | undefined;
 }
 
 /** A box at a place in its parent's box. */
@@ -22,14 +22,14 @@ export interface Placed {
 /** A box without a baseline of its own stands on its lower edge (CSS Alignment §9.3). */
 export const ownBaseline = (box: Box): number => box.baseline ?? box.height;
 
-/** A container's box around its placed children; `baseline` is left out where there is none. */
+/** A container's box around its placed children. */
 export const containerBox = (
   part: Part,
   width: number,
   height: number,
   children: readonly Placed[],
   baseline: number | undefined,
-): Box => ({ part, width, height, children, ...(baseline !== undefined && { baseline }) });
+): Box => ({ part, width, height, children, baseline, lines: undefined });
 
 /** Places seen from the other side: what stood from the left stands from the right. */
 export const mirrorX = (placed: readonly Placed[], width: number): Placed[] =>

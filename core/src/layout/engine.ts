@@ -1,24 +1,41 @@
 import { ruleOf, type Part, type Size } from '../model/index.js';
 import { breakLines, firstBaseline, type TextMeasurer } from '../text/index.js';
-import { containerBox, type Box } from './box.js';
+import { containerBox, type Box, type Placed } from './box.js';
 import { layoutColumn } from './column.js';
 import { layoutGrid } from './grid.js';
 import { IntrinsicWidths } from './intrinsic.js';
 import { placePin } from './pin.js';
 import { layoutRows } from './row.js';
 import { byCentres, flattened, inSegments, restored } from './rewrite.js';
-import {
-  clampSize,
-  horizontalEdges,
-  isScroller,
-  pinned,
-  strokeRoom,
-  topEdge,
-  verticalEdges,
-} from './sizing.js';
+import type { FlexItem } from './flexibleLengths.js';
+import { factsOf } from './facts.js';
+import { clampSize, isScroller, strokeRoom, topEdge } from './sizing.js';
 
-/** What a part looked like at so many constraints is kept: a drag passes over many widths, and soon over none again. */
-const KEPT = 64;
+/** What a part looked like at so many constraints is kept: one reflow asks for a few of each, a drag for the last again. */
+const KEPT = 8;
+
+const NONE: readonly Placed[] = [];
+
+/** A part's last layouts, by the width, and by the height unless its content decided it; the oldest gives way. */
+class Layouts {
+  readonly #widths: number[] = [];
+  readonly #heights: (number | undefined)[] = [];
+  readonly #boxes: Box[] = [];
+  #next = 0;
+
+  find(width: number, height: number | undefined): Box | undefined {
+    for (let i = 0; i < this.#widths.length; i++)
+      if (this.#widths[i] === width && this.#heights[i] === height) return this.#boxes[i];
+    return undefined;
+  }
+
+  keep(width: number, height: number | undefined, box: Box): void {
+    this.#widths[this.#next] = width;
+    this.#heights[this.#next] = height;
+    this.#boxes[this.#next] = box;
+    this.#next = (this.#next + 1) % KEPT;
+  }
+}
 
 /** What is scrolled has its baseline within its edges (CSS Alignment §9.1). */
 const scrolled = (box: Box): Box =>
@@ -35,7 +52,9 @@ const scrolled = (box: Box): Box =>
 export class Engine {
   readonly #measurer: TextMeasurer;
   readonly #intrinsic: IntrinsicWidths;
-  readonly #boxes = new WeakMap<Part, Map<number, Box[]>>();
+  readonly #boxes = new WeakMap<Part, Layouts>();
+  /** Children along lines that are the same in a row, and in a wrap, of any width. */
+  readonly items = [new WeakMap<Part, FlexItem>(), new WeakMap<Part, FlexItem>()] as const;
 
   constructor(measurer: TextMeasurer) {
     this.#measurer = measurer;
@@ -63,31 +82,36 @@ export class Engine {
   /** Lays a part out at a width; without a height it is as high as its content, within its limits. */
   place(part: Part, width: number, height?: number): Box {
     let known = this.#boxes.get(part);
-    if (!known) this.#boxes.set(part, (known = new Map<number, Box[]>()));
-    // By width, then the box whose height was left open, then those with a height.
-    let boxes = known.get(width);
-    if (!boxes) {
-      if (known.size > KEPT) known.clear();
-      known.set(width, (boxes = []));
-    }
-    if (height === undefined) return (boxes[0] ??= scrolled(this.#layout(part, width, undefined)));
-    for (let i = 1; i < boxes.length; i++) {
-      const box = boxes[i];
-      if (box?.height === height) return box;
-    }
-    if (boxes[0]?.height === height && part.kind !== 'container') return boxes[0];
-    const box = scrolled(this.#layout(part, width, height));
-    if (boxes.length > KEPT) boxes.length = 1;
-    boxes[Math.max(1, boxes.length)] = box;
+    if (!known) this.#boxes.set(part, (known = new Layouts()));
+    const before = known.find(width, height);
+    if (before) return before;
+    const box = this.#grown(part, width, height) ?? scrolled(this.#layout(part, width, height));
+    known.keep(width, height, box);
     return box;
+  }
+
+  /** A part that is merely higher than its content, where nothing in it stands otherwise for that. */
+  #grown(part: Part, width: number, height: number | undefined): Box | undefined {
+    if (height === undefined || !factsOf(part).growsDown) return undefined;
+    const open = this.place(part, width);
+    if (height < open.height) return undefined;
+    const { children, baseline, lines } = open;
+    return { part, width, height, children, baseline, lines };
   }
 
   #layout(part: Part, width: number, height: number | undefined): Box {
     if (part.content?.kind === 'text') return this.#text(part, width, height);
     if (part.kind !== 'container')
-      return { part, width, height: height ?? this.#limitedHeight(part, 0), children: [] };
+      return {
+        part,
+        width,
+        height: height ?? this.#limitedHeight(part, 0),
+        children: NONE,
+        baseline: undefined,
+        lines: undefined,
+      };
     const flowed = this.#flow(part, width, height);
-    const pins = pinned(part);
+    const { pins } = factsOf(part);
     if (pins.length === 0) return flowed;
     const placed = new Map(pins.map((p) => [p, placePin(this, part, p, flowed.width, flowed.height)]));
     const inside = new Map(flowed.children.map((c) => [c.box.part, c]));
@@ -100,18 +124,18 @@ export class Engine {
     if (content?.kind !== 'text') throw new TypeError(`The part ${part.id} has no text.`);
     const { maxLines } = part.rules;
     const words = maxLines === 1 ? this.#intrinsic.oneLine(content) : content;
-    const inner = maxLines === 1 ? Infinity : width - horizontalEdges(part);
+    const inner = maxLines === 1 ? Infinity : width - factsOf(part).horizontal;
     const lines = breakLines(words, inner, this.#measurer);
-    const shown = lines.slice(0, maxLines);
+    const shown = maxLines === undefined ? lines : lines.slice(0, maxLines);
     const own = this.#limitedHeight(part, shown.length * content.lineHeight);
     const baseline = firstBaseline(content, this.#measurer) + topEdge(part);
-    return { part, width, height: height ?? own, children: [], lines: shown, baseline };
+    return { part, width, height: height ?? own, children: NONE, lines: shown, baseline };
   }
 
   /** The outer height of a part whose content is so high. */
   #limitedHeight(part: Part, content: number): number {
     const { minHeight, maxHeight } = part.rules;
-    const edges = verticalEdges(part);
+    const edges = factsOf(part).vertical;
     const own = content + edges;
     return clampSize(
       own,
@@ -147,8 +171,10 @@ export class Engine {
   }
 
   clampWidth(part: Part, width: number): number {
+    const { minWidth, maxWidth } = part.rules;
+    if (minWidth === undefined && maxWidth === undefined) return Math.max(factsOf(part).horizontal, width);
     const { min, max } = this.#intrinsic.limits(part);
-    return clampSize(width, min, max, horizontalEdges(part));
+    return clampSize(width, min, max, factsOf(part).horizontal);
   }
 
   /** The width of a part that is as wide as its content where there is room (CSS Sizing 3 §5.1 fit-content). */
@@ -188,10 +214,12 @@ export class Engine {
   }
 
   clampHeight(part: Part, width: number, px: number): number {
+    if (part.rules.minHeight === undefined && part.rules.maxHeight === undefined)
+      return Math.max(factsOf(part).vertical, px);
     const limit = (value: number | 'content' | undefined) =>
       value === 'content' ? this.place(part, width).height : value;
     const { minHeight, maxHeight } = part.rules;
-    return clampSize(px, limit(minHeight), limit(maxHeight), verticalEdges(part));
+    return clampSize(px, limit(minHeight), limit(maxHeight), factsOf(part).vertical);
   }
 
   /** The box that pins of a container hang on: inside a stroke that takes room. */

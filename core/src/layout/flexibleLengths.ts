@@ -1,4 +1,4 @@
-/** A flex item along the main axis; px. `weight` 0 cannot grow, `shrink` 0 cannot give way. */
+/** A flex item along the main axis; px. `grow` 0 cannot grow, `shrink` 0 cannot give way. */
 export interface FlexItem {
   readonly base: number;
   /** The part of the base that can give way: what is not padding. */
@@ -20,36 +20,45 @@ export const hypothetical = (item: FlexItem): number => Math.max(0, clamp(item.b
  */
 export function resolveFlexibleLengths(items: readonly FlexItem[], room: number): number[] {
   const sizes = items.map(hypothetical);
-  const growing = sizes.reduce((sum, s) => sum + s, 0) < room;
-  const factor = (item: FlexItem) => (growing ? item.grow : item.shrink);
-  const open = new Set<number>();
+  let used = 0;
+  for (const size of sizes) used += size;
+  const growing = used < room;
+  /** Items whose size may still change. */
+  let open: number[] = [];
   items.forEach((item, i) => {
     const size = sizes[i] ?? 0;
-    if (factor(item) > 0 && !(growing ? item.base > size : item.base < size)) open.add(i);
+    const flexes = growing ? item.grow > 0 && item.base <= size : item.shrink > 0 && item.base >= size;
+    if (flexes) open.push(i);
   });
-  const free = () =>
-    items.reduce((left, item, i) => left - (open.has(i) ? item.base : (sizes[i] ?? 0)), room);
-  const initial = free();
-  while (open.size > 0) {
-    const list = [...open].map((i) => ({ i, item: items[i] as FlexItem }));
-    let left = free();
-    const sum = list.reduce((s, { item }) => s + factor(item), 0);
-    if (sum < 1 && Math.abs(initial * sum) < Math.abs(left)) left = initial * sum;
-    const scaled = list.reduce((s, { item }) => s + item.shrink * item.inner, 0);
+  if (open.length === 0) return sizes;
+  let initial: number | undefined;
+  while (open.length > 0) {
+    const isOpen = new Uint8Array(items.length);
+    for (const i of open) isOpen[i] = 1;
+    let left = room;
+    let factors = 0;
+    let scaled = 0;
+    items.forEach((item, i) => {
+      left -= isOpen[i] ? item.base : (sizes[i] ?? 0);
+      if (!isOpen[i]) return;
+      factors += growing ? item.grow : item.shrink;
+      scaled += item.shrink * item.inner;
+    });
+    initial ??= left;
+    if (factors < 1 && Math.abs(initial * factors) < Math.abs(left)) left = initial * factors;
     let violation = 0;
-    const tried = list.map(({ i, item }) => {
-      const portion = growing ? item.grow / sum : scaled > 0 ? (item.shrink * item.inner) / scaled : 0;
+    const offs = open.map((i) => {
+      const item = items[i] as FlexItem;
+      const portion = growing ? item.grow / factors : scaled > 0 ? (item.shrink * item.inner) / scaled : 0;
       const target = item.base + left * portion;
       const size = Math.max(0, clamp(target, item));
-      violation += size - target;
-      return { i, size, off: size - target };
-    });
-    for (const { i, size, off } of tried) {
       sizes[i] = size;
-      if (violation === 0 || (violation > 0 ? off > 0 : off < 0)) open.delete(i);
-    }
+      violation += size - target;
+      return size - target;
+    });
     // A violation made of rounding alone would freeze nothing and never end.
     if (Math.abs(violation) < 1e-9) break;
+    open = open.filter((_, k) => !(violation > 0 ? (offs[k] ?? 0) > 0 : (offs[k] ?? 0) < 0));
   }
   return sizes;
 }

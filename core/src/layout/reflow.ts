@@ -7,7 +7,7 @@ import { Engine } from './engine.js';
 export interface Reflow {
   readonly width: number;
   readonly height: number;
-  /** The box of every part that is shown, by part id, in document order. */
+  /** The box of every part that is shown, by part id, parents first and in the order in which they are painted. */
   readonly parts: ReadonlyMap<string, Rect>;
   /** The lines of every text part, by part id. */
   readonly lines: ReadonlyMap<string, readonly Line[]>;

@@ -12,9 +12,9 @@ const centred = new WeakMap<Part, Part>();
  * CSS; undefined for others.
  */
 export function byCentres(part: Part): Part | undefined {
-  const { flow = 'column', gap, crossGap: _cross, justify: _justify, ...rest } = part.rules;
-  if (part.kind !== 'container' || gap !== 'centres' || (flow !== 'row' && flow !== 'column'))
-    return undefined;
+  if (part.rules.gap !== 'centres') return undefined;
+  const { flow = 'column', gap: _gap, crossGap: _cross, justify: _justify, ...rest } = part.rules;
+  if (part.kind !== 'container' || (flow !== 'row' && flow !== 'column')) return undefined;
   const known = centred.get(part);
   if (known) return known;
   const cells = inFlow(part).map(() => SHARE);

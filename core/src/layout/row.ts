@@ -1,32 +1,29 @@
-import { ruleOf, type Part } from '../model/index.js';
+import { ruleOf, type Align, type Part } from '../model/index.js';
 import { containerBox, mirrorX, ownBaseline, type Box, type Placed } from './box.js';
 import { GIVES_FIRST } from './column.js';
 import type { Engine } from './engine.js';
 import { hypothetical, resolveFlexibleLengths, type FlexItem } from './flexibleLengths.js';
-import {
-  alongWord,
-  distribute,
-  gapPx,
-  horizontalEdges,
-  inFlow,
-  isRightToLeft,
-  isScroller,
-  lineAlign,
-  offset,
-  spacing,
-  startEdge,
-  topEdge,
-  verticalEdges,
-  type Spacing,
-} from './sizing.js';
+import { factsOf, heedsHeight, type Facts } from './facts.js';
+import { distribute, gapPx, isRightToLeft, isScroller, offset, startEdge, topEdge } from './sizing.js';
 
 /** A wrapped line is full when the next child would be this much too far: browsers count in 1/64 px. */
 const LINE_SLACK = 1 / 64;
 
+/** A child along a line, px. What does not depend on the line's width is found once. */
 function rowItem(engine: Engine, child: Part, inner: number, wraps: boolean): FlexItem {
+  const { width, minWidth } = child.rules;
+  const depends = width?.kind === 'share' || (wraps && typeof minWidth === 'number' && minWidth > inner);
+  if (depends) return itemAt(engine, child, inner, wraps);
+  const known = engine.items[wraps ? 1 : 0];
+  let item = known.get(child);
+  if (!item) known.set(child, (item = itemAt(engine, child, inner, wraps)));
+  return item;
+}
+
+function itemAt(engine: Engine, child: Part, inner: number, wraps: boolean): FlexItem {
   const { rules } = child;
   const width = ruleOf(rules, 'width');
-  const floor = horizontalEdges(child);
+  const floor = factsOf(child).horizontal;
   const limits = engine.intrinsic.limits(child);
   // In a wrap a min in px never asks for more than the whole line.
   const own = wraps && typeof rules.minWidth === 'number' ? Math.min(rules.minWidth, inner) : limits.min;
@@ -62,7 +59,11 @@ function rowItem(engine: Engine, child: Part, inner: number, wraps: boolean): Fl
 }
 
 /** Collects children into lines (CSS Flexbox §9.3); a line holds at least one. */
-function breakIntoLines(items: readonly FlexItem[], { gap, margins }: Spacing, inner: number): number[][] {
+function breakIntoLines(
+  items: readonly FlexItem[],
+  { gap, margins }: Pick<Facts, 'gap' | 'margins'>,
+  inner: number,
+): number[][] {
   const lines: number[][] = [];
   let used = 0;
   items.forEach((item, i) => {
@@ -83,6 +84,7 @@ function breakIntoLines(items: readonly FlexItem[], { gap, margins }: Spacing, i
 /** One line of a row before its parts are stretched and aligned. */
 interface LineOfBoxes {
   readonly boxes: readonly Box[];
+  readonly aligns: readonly Align[];
   readonly xs: readonly number[];
   readonly ascent: number;
   readonly height: number;
@@ -91,51 +93,50 @@ interface LineOfBoxes {
 /** The heights on a line and how high it is (CSS Flexbox §9.4 steps 7 and 8). */
 function measureLine(
   engine: Engine,
-  part: Part,
   children: readonly Part[],
+  aligns: readonly Align[],
   widths: readonly number[],
   innerHeight: number | undefined,
-): Omit<LineOfBoxes, 'xs'> {
+  xs: readonly number[],
+): LineOfBoxes {
   let [ascent, height] = [-Infinity, 0];
   const boxes = children.map((c, i) => {
     const w = widths[i] ?? 0;
-    return engine.place(c, w, engine.ownHeight(c, w, innerHeight));
+    const box = engine.place(c, w, engine.ownHeight(c, w, innerHeight));
+    if (aligns[i] === 'baseline') ascent = Math.max(ascent, ownBaseline(box));
+    return box;
   });
-  for (const b of boxes)
-    if (lineAlign(part, b.part) === 'baseline') ascent = Math.max(ascent, ownBaseline(b));
-  for (const b of boxes)
-    height = Math.max(
-      height,
-      lineAlign(part, b.part) === 'baseline' ? ascent - ownBaseline(b) + b.height : b.height,
-    );
-  return { boxes, ascent, height };
+  boxes.forEach((b, i) => {
+    const below = aligns[i] === 'baseline' ? ascent - ownBaseline(b) : 0;
+    height = Math.max(height, below + b.height);
+  });
+  return { boxes, aligns, xs, ascent, height };
+}
+
+/** A box as high as its line, where its own rules let it be. */
+function stretched(engine: Engine, box: Box, height: number): Box {
+  const { part, width } = box;
+  const { kind } = ruleOf(part.rules, 'height');
+  if (kind !== 'fill' && kind !== 'fit') return box;
+  const own = engine.clampHeight(part, width, height);
+  return own === box.height && !heedsHeight(part) ? box : engine.place(part, width, own);
 }
 
 /** Stretches and aligns a line's boxes in its height (CSS Flexbox §9.4 step 11, §9.6). */
-export function alignInLine(
+function alignInLine(
   engine: Engine,
   part: Part,
-  boxes: readonly Box[],
-  ascent: number,
+  { boxes, aligns, ascent }: LineOfBoxes,
   height: number,
-): { boxes: Box[]; offsets: number[]; baseline?: number } {
-  const stretched = boxes.map((box) => {
-    const { kind } = ruleOf(box.part.rules, 'height');
-    const auto = kind === 'fill' || kind === 'fit';
-    if (!auto || lineAlign(part, box.part) !== 'stretch') return box;
-    const own = engine.clampHeight(box.part, box.width, height);
-    return engine.place(box.part, box.width, own);
-  });
-  let based = false;
-  const offsets = stretched.map((box) => {
-    const align = lineAlign(part, box.part);
-    based ||= align === 'baseline';
-    return align === 'baseline' ? ascent - ownBaseline(box) : offset(align, height - box.height);
-  });
-  const k = part.rules.reverse ? stretched.length - 1 : 0;
-  const lead = stretched[k];
-  const first = based ? ascent : lead && (offsets[k] ?? 0) + ownBaseline(lead);
-  return { boxes: stretched, offsets, ...(first !== undefined && { baseline: first }) };
+): { boxes: readonly Box[]; offsets: readonly number[]; baseline: number | undefined } {
+  const final = boxes.map((box, i) => (aligns[i] === 'stretch' ? stretched(engine, box, height) : box));
+  const offsets = final.map((box, i) =>
+    aligns[i] === 'baseline' ? ascent - ownBaseline(box) : offset(aligns[i], height - box.height),
+  );
+  const k = part.rules.reverse ? final.length - 1 : 0;
+  const lead = final[k];
+  const baseline = aligns.includes('baseline') ? ascent : lead && (offsets[k] ?? 0) + ownBaseline(lead);
+  return { boxes: final, offsets, baseline };
 }
 
 /** Lays a row or wrap out: a row flex container (CSS Flexbox §9). */
@@ -147,47 +148,48 @@ export function layoutRows(
   wraps: boolean,
 ): Box {
   const { rules } = part;
+  const facts = factsOf(part);
+  const { children, word } = facts;
   const mirrored = isRightToLeft(part) !== (rules.reverse === true);
-  const inner = Math.max(0, width - horizontalEdges(part));
-  const innerHeight = height === undefined ? undefined : Math.max(0, height - verticalEdges(part));
-  const children = inFlow(part);
-  const space = spacing(part, children);
+  const inner = Math.max(0, width - facts.horizontal);
+  const innerHeight = height === undefined ? undefined : Math.max(0, height - facts.vertical);
   const items = children.map((c) => rowItem(engine, c, inner, wraps));
-  const broken = wraps ? breakIntoLines(items, space, inner) : [children.map((_, i) => i)];
+  const broken = wraps ? breakIntoLines(items, facts, inner) : [children.map((_, i) => i)];
   const crossGap = rules.crossGap ?? Math.max(0, gapPx(part));
   const lines = broken.map((line): LineOfBoxes => {
     let gaps = 0;
-    line.forEach((i, k) => (gaps += (space.margins[i] ?? 0) + (k > 0 ? space.gap : 0)));
+    line.forEach((i, k) => (gaps += (facts.margins[i] ?? 0) + (k > 0 ? facts.gap : 0)));
     const room = inner - gaps;
     const widths = resolveFlexibleLengths(
       line.map((i) => items[i] as FlexItem),
       room,
     );
     const free = widths.reduce((left, w) => left - w, room);
-    const { start, between } = distribute(alongWord(part), line.length, free, rules.reverse);
+    const { start, between } = distribute(word, line.length, free, rules.reverse);
     let x = startEdge(part, mirrored) + start;
     const xs = line.map((i, k) => {
-      x += (space.margins[i] ?? 0) + (k > 0 ? space.gap + between : 0);
+      x += (facts.margins[i] ?? 0) + (k > 0 ? facts.gap + between : 0);
       const at = x;
       x += widths[k] ?? 0;
       return at;
     });
     const parts = line.map((i) => children[i] as Part);
-    return { ...measureLine(engine, part, parts, widths, innerHeight), xs };
+    const aligns = line.map((i) => facts.onLine[i] ?? 'start');
+    return measureLine(engine, parts, aligns, widths, innerHeight, xs);
   });
   const content = lines.reduce((s, l) => s + l.height, crossGap * Math.max(0, lines.length - 1));
   const outer = engine.outerHeight(part, content, height);
-  const free = outer - verticalEdges(part) - content;
-  const word = wraps ? rules.alignLines : undefined;
-  const stretch = wraps ? (word === 'stretch' && free > 0 ? free / lines.length : 0) : free;
-  const { start, between } = distribute(word, lines.length, free);
+  const free = outer - facts.vertical - content;
+  const spread = wraps ? rules.alignLines : undefined;
+  const stretch = wraps ? (spread === 'stretch' && free > 0 ? free / lines.length : 0) : free;
+  const { start, between } = distribute(spread, lines.length, free);
   let y = topEdge(part) + start;
   let baseline: number | undefined;
   let placed: Placed[] = [];
   for (const [n, line] of lines.entries()) {
     if (n > 0) y += crossGap + between;
     const tall = line.height + stretch;
-    const row = alignInLine(engine, part, line.boxes, line.ascent, tall);
+    const row = alignInLine(engine, part, line, tall);
     row.boxes.forEach((box, k) => placed.push({ box, x: line.xs[k] ?? 0, y: y + (row.offsets[k] ?? 0) }));
     if (n === 0 && row.baseline !== undefined) baseline = y + row.baseline;
     y += tall;

@@ -125,7 +125,7 @@ export const alongWord = (part: Part): string =>
   typeof part.rules.gap === 'string' ? part.rules.gap : ruleOf(part.rules, 'justify');
 
 /** Where an aligned box begins in the room across the flow; negative when it is larger. */
-export function offset(align: string, free: number): number {
+export function offset(align: string | undefined, free: number): number {
   return align === 'centre' ? free / 2 : align === 'end' ? free : 0;
 }
 

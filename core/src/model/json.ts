@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { BLENDS } from './paint.js';
 import type { Part, Structure } from './part.js';
+import type { RuleName } from './rules.js';
 import type { Step } from './steps.js';
 import { LENGTH_PLACES, type Bound } from './tokens.js';
 
@@ -215,7 +216,16 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   v.strictObject({
     kind: v.literal('setRules'),
     below: optionalPx,
-    parts: v.pipe(v.array(v.strictObject({ id, set: v.strictObject(nullableRules) })), v.minLength(1)),
+    parts: v.pipe(
+      v.array(
+        v.strictObject({
+          id,
+          set: v.strictObject(nullableRules),
+          leave: v.exactOptional(v.array(v.picklist(Object.keys(ruleEntries) as RuleName[]))),
+        }),
+      ),
+      v.minLength(1),
+    ),
   }),
   v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(200)) }),
   v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),

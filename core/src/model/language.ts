@@ -249,7 +249,17 @@ export const formatPin = (pin: Pin): string =>
     ...(pin.z === undefined ? [] : [`z ${show(pin.z)}`]),
   ].join(' ');
 
-const KEYWORDS = 'col, row, wrap, fill, fit, gap 12, pad 16, align middle, min 240, max 360, w 320 or h 48';
+const KEYWORDS =
+  'col, row, wrap, fill, fit, gap 12, pad 16, align middle, min 240, max 360, cols 3, lines 2, w 320 or h 48';
+
+/** Words that stand alone for a rule. */
+const FLAGS: Readonly<Record<string, RuleChange>> = {
+  reverse: { reverse: true },
+  scroll: { scroll: true },
+  clip: { clip: true },
+  rtl: { direction: 'rtl' },
+  ltr: { direction: 'ltr' },
+};
 
 /**
  * Reads a line of typed rules such as `col gap 12 pad 16 fill`. A size without a letter is the width; `×` or `x`
@@ -270,6 +280,14 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
     return words.slice(from, i).join(' ');
   };
   const take = (): string => words[i++] ?? '';
+  /** Takes the words after `cols` while they read as columns. */
+  const columnWords = (): string => {
+    const from = i;
+    while (i < words.length && parseColumns(words.slice(from, i + 1).join(' ')).ok) i++;
+    if (words[i] === 'min' || words[i] === 'of')
+      i = Math.min(words.length, from + (words[from] === 'min' ? 2 : 4));
+    return words.slice(from, i).join(' ');
+  };
   const size = (word: string): Parsed<Size> =>
     word.toLowerCase() === 'fill' && number(words[i] ?? '') !== undefined
       ? parseSize(`fill ${take()}`)
@@ -294,6 +312,12 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
       );
     else if (key === 'w') read = as(size(take()), (width) => ({ width }));
     else if (key === 'h') read = as(size(take()), (height) => ({ height }));
+    else if (key === 'cols') read = as(parseColumns(columnWords()), (columns) => ({ flow: 'grid', columns }));
+    else if (key === 'lines')
+      read = /^[1-9]\d?$/.test(words[i] ?? '')
+        ? ok({ maxLines: Number(take()) })
+        : fail(take(), 'a number of lines after lines');
+    else if (FLAGS[key]) read = ok(FLAGS[key]);
     else if (key === 'hide') read = ok({ hidden: true });
     else if (key === 'show') read = ok({ hidden: null });
     else if (cross) {
@@ -323,6 +347,12 @@ export function formatRuleLine(rules: Rules): string {
   );
   if (rules.minWidth !== undefined) words.push(`min ${rules.minWidth}`);
   if (rules.maxWidth !== undefined) words.push(`max ${formatLimit(rules.maxWidth)}`);
+  if (rules.columns) words.push(`cols ${formatColumns(rules.columns)}`);
+  if (rules.maxLines !== undefined) words.push(`lines ${rules.maxLines}`);
+  if (rules.reverse) words.push('reverse');
+  if (rules.scroll) words.push('scroll');
+  if (rules.clip) words.push('clip');
+  if (rules.direction) words.push(rules.direction);
   if (rules.hidden) words.push('hide');
   return words.join(' ');
 }

@@ -155,11 +155,8 @@ export type RuleName = keyof Rules;
 export type RuleChange = { readonly [K in RuleName]?: Rules[K] | null };
 
 /** The rules with some set and some taken away. */
-export const withChange = (rules: Rules, set: RuleChange): Rules => withoutNulls({ ...rules, ...set });
-
-/** The rules that a change sets. */
-export function withoutNulls(change: RuleChange): Rules {
-  const entries: [string, unknown][] = Object.entries(change);
+export function withChange(rules: Rules, set: RuleChange): Rules {
+  const entries: [string, unknown][] = Object.entries({ ...rules, ...set });
   return Object.fromEntries(entries.filter(([, value]) => value !== null && value !== undefined));
 }
 

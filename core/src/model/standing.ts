@@ -10,8 +10,12 @@ export interface Conditions {
   readonly direction?: 'ltr' | 'rtl';
 }
 
+const turns = new WeakMap<Structure, readonly number[]>();
+
 /** The widths, widest first, below which other rules or lengths hold. */
-export function breakpoints(structure: Structure): number[] {
+export function breakpoints(structure: Structure): readonly number[] {
+  const before = turns.get(structure);
+  if (before) return before;
   const found = new Set<number>();
   const visit = (part: Part): void => {
     for (const o of part.below ?? []) found.add(o.width);
@@ -20,7 +24,9 @@ export function breakpoints(structure: Structure): number[] {
   visit(structure.root);
   for (const token of structure.tokens ?? [])
     if (token.kind === 'length') for (const step of token.below ?? []) found.add(step.width);
-  return [...found].sort((a, b) => b - a);
+  const sorted = [...found].sort((a, b) => b - a);
+  turns.set(structure, sorted);
+  return sorted;
 }
 
 /** An object with one entry, or none where its value is not known. */

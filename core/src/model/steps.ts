@@ -1,11 +1,11 @@
 import { checkAll } from './check.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
-import { withChange, withoutNulls, type RuleChange, type RuleName } from './rules.js';
+import { withChange, type RuleChange, type RuleName } from './rules.js';
 
 /**
  * An edit of the document: a plain value that can be stored, sent, inverted and applied again.
- * - `setRules` sets or takes away rules of some parts at once; with `below`, what holds in frames narrower than that,
- *   and `null` then leaves what the wider ones have.
+ * - `setRules` sets or takes away rules of some parts at once; with `below`, in frames narrower than that: there `null`
+ *   takes away what wider frames have, and `leave` names rules that are to be as in those again.
  * - `rename` names a part.
  * - `replace` puts another subtree in the place of a part.
  */
@@ -13,7 +13,11 @@ export type Step =
   | {
       readonly kind: 'setRules';
       readonly below?: number;
-      readonly parts: readonly { readonly id: string; readonly set: RuleChange }[];
+      readonly parts: readonly {
+        readonly id: string;
+        readonly set: RuleChange;
+        readonly leave?: readonly RuleName[];
+      }[];
     }
   | { readonly kind: 'rename'; readonly id: string; readonly name: string }
   | { readonly kind: 'replace'; readonly id: string; readonly part: Part };
@@ -27,14 +31,16 @@ const missing = (id: string): StepResult => ({
   reason: `There is no part with the id ${id.slice(0, 60)} any more: choose one that the parts list shows.`,
 });
 
-/** The part with rules set, at all widths or below one; an override that says nothing any more is taken away. */
-function withRules(part: Part, set: RuleChange, below: number | undefined): Part {
-  if (below === undefined) return { ...part, rules: withChange(part.rules, set) };
+/** The part with an override changed; one that says nothing any more is taken away. */
+function withOverride(part: Part, width: number, set: RuleChange, leave: readonly RuleName[]): Part {
   const { below: before = [], ...rest } = part;
-  const rules = withoutNulls({ ...before.find((o) => o.width === below)?.rules, ...set });
+  const merged = { ...before.find((o) => o.width === width)?.rules, ...set };
+  const rules = Object.fromEntries(
+    Object.entries(merged).filter(([name]) => !leave.includes(name as RuleName)),
+  );
   const overrides = [
-    ...before.filter((o) => o.width !== below),
-    ...(Object.keys(rules).length > 0 ? [{ width: below, rules }] : []),
+    ...before.filter((o) => o.width !== width),
+    ...(Object.keys(rules).length > 0 ? [{ width, rules }] : []),
   ].sort((a, b) => b.width - a.width);
   return overrides.length > 0 ? { ...rest, below: overrides } : rest;
 }
@@ -51,9 +57,14 @@ export function applyStep(doc: Structure, step: Step): StepResult {
   switch (step.kind) {
     case 'setRules': {
       let root = doc.root;
-      for (const { id, set } of step.parts) {
+      const { below } = step;
+      for (const { id, set, leave = [] } of step.parts) {
         if (!findPart(root, id)) return missing(id);
-        root = updatePart(root, id, (part) => withRules(part, set, step.below));
+        root = updatePart(root, id, (part) =>
+          below === undefined
+            ? { ...part, rules: withChange(part.rules, set) }
+            : withOverride(part, below, set, leave),
+        );
       }
       return settle(doc, root);
     }
@@ -84,18 +95,25 @@ export function invertStep(before: Structure, step: Step): Step {
     return found;
   };
   switch (step.kind) {
-    case 'setRules':
+    case 'setRules': {
+      const { below } = step;
       return {
         kind: 'setRules',
-        ...(step.below !== undefined && { below: step.below }),
-        parts: step.parts.map(({ id, set }) => {
-          const { rules: own, below } = part(id);
-          const rules: RuleChange =
-            step.below === undefined ? own : (below?.find((o) => o.width === step.below)?.rules ?? {});
-          const names = Object.keys(set) as RuleName[];
-          return { id, set: Object.fromEntries(names.map((n) => [n, rules[n] ?? null])) };
+        ...(below !== undefined && { below }),
+        parts: step.parts.map(({ id, set, leave = [] }) => {
+          const names = [...(Object.keys(set) as RuleName[]), ...leave];
+          const { rules, below: overrides } = part(id);
+          if (below === undefined)
+            return { id, set: Object.fromEntries(names.map((n) => [n, rules[n] ?? null])) };
+          const said = overrides?.find((o) => o.width === below)?.rules ?? {};
+          return {
+            id,
+            set: Object.fromEntries(names.filter((n) => n in said).map((n) => [n, said[n]])),
+            leave: names.filter((n) => !(n in said)),
+          };
         }),
       };
+    }
     case 'rename':
       return { kind: 'rename', id: step.id, name: part(step.id).name };
     case 'replace':

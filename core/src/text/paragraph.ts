@@ -21,7 +21,16 @@ interface Prepared {
   readonly required: ReadonlySet<number>;
   readonly minContent: number;
   readonly maxContent: number;
+  /** The widths of what stands between two indices, as far as they were asked for. */
+  readonly widths: Map<number, number>;
+  /** The lines between two indices, likewise. */
+  readonly lines: Map<number, Line>;
+  /** How the words last broke, and the widths from and to which they break so. */
+  last: { readonly lines: readonly Line[]; readonly from: number; readonly to: number } | undefined;
 }
+
+/** One number for a pair of indices; texts are far shorter than this. */
+const pair = (from: number, to: number): number => from * 2 ** 24 + to;
 
 const prepared = new WeakMap<TextMeasurer, WeakMap<TextContent, Prepared>>();
 
@@ -84,7 +93,16 @@ function prepare(content: TextContent, m: TextMeasurer): Prepared {
     }
     from = end;
   }
-  const result = { text, ends, required, minContent, maxContent };
+  const result: Prepared = {
+    text,
+    ends,
+    required,
+    minContent,
+    maxContent,
+    widths: new Map(),
+    lines: new Map(),
+    last: undefined,
+  };
   cache.set(content, result);
   return result;
 }
@@ -98,20 +116,52 @@ export const maxContentWidth = (content: TextContent, m: TextMeasurer): number =
   prepare(content, m).maxContent;
 
 /** Breaks the paragraph into lines greedily so that each is at most `width` px wide where it can be. */
-export function breakLines(content: TextContent, width: number, m: TextMeasurer): Line[] {
-  const { text, ends, required, maxContent } = prepare(content, m);
-  const line = (from: number, to: number): Line => {
-    const end = trimmedEnd(text, from, to);
-    return { runs: shownRuns(content, text, from, end), width: widthOf(content, text, from, end, m) };
+export function breakLines(content: TextContent, width: number, m: TextMeasurer): readonly Line[] {
+  const p = prepare(content, m);
+  const { last } = p;
+  if (last && width >= last.from && width < last.to) return last.lines;
+  const broken = breakAt(content, p, width, m);
+  p.last = broken;
+  return broken.lines;
+}
+
+function breakAt(
+  content: TextContent,
+  { text, ends, required, maxContent, widths, lines: known }: Prepared,
+  width: number,
+  m: TextMeasurer,
+): { lines: readonly Line[]; from: number; to: number } {
+  const measured = (from: number, to: number): number => {
+    const key = pair(from, to);
+    let found = widths.get(key);
+    if (found === undefined)
+      widths.set(key, (found = widthOf(content, text, from, trimmedEnd(text, from, to), m)));
+    return found;
   };
-  if (required.size === 0 && maxContent <= width + FITS_WITHIN) return [line(0, text.length)];
+  const line = (from: number, to: number): Line => {
+    const key = pair(from, to);
+    let found = known.get(key);
+    if (!found) {
+      const runs = shownRuns(content, text, from, trimmedEnd(text, from, to));
+      known.set(key, (found = { runs, width: measured(from, to) }));
+    }
+    return found;
+  };
+  if (required.size === 0 && maxContent <= width + FITS_WITHIN)
+    return { lines: [line(0, text.length)], from: maxContent - FITS_WITHIN, to: Infinity };
   const lines: Line[] = [];
   let from = 0;
   let last = 0;
+  // What fits tells how narrow the paragraph may get, what does not how wide, before it breaks otherwise.
+  let [least, most] = [0, Infinity];
   for (const end of ends) {
-    if (last > from && widthOf(content, text, from, trimmedEnd(text, from, end), m) > width + FITS_WITHIN) {
-      lines.push(line(from, last));
-      from = last;
+    if (last > from) {
+      const needed = measured(from, end) - FITS_WITHIN;
+      if (needed > width) {
+        most = Math.min(most, needed);
+        lines.push(line(from, last));
+        from = last;
+      } else least = Math.max(least, needed);
     }
     if (required.has(end)) {
       lines.push(line(from, end));
@@ -120,7 +170,7 @@ export function breakLines(content: TextContent, width: number, m: TextMeasurer)
     last = end;
   }
   if (from < text.length || lines.length === 0) lines.push(line(from, text.length));
-  return lines;
+  return { lines, from: least, to: most };
 }
 
 /** From the top of the paragraph to the baseline of its first line, in px. */

@@ -16,6 +16,13 @@ interface Loaded {
   readonly known: Map<number, boolean>;
 }
 
+/** Styles that measure alike, and what is known of them. */
+interface Kind {
+  readonly size: number;
+  readonly widths: Map<string, number>;
+  readonly metrics: FontMetrics;
+}
+
 function has({ font, known }: Loaded, code: number): boolean {
   let found = known.get(code);
   if (found === undefined) known.set(code, (found = font.nominalGlyph(code) !== undefined));
@@ -39,7 +46,9 @@ export class ShapedMeasurer implements TextMeasurer {
   readonly own: readonly Family[];
   readonly #hb: Shaping;
   readonly #fonts = new Map<string, Loaded>();
-  readonly #widths = new Map<string, number>();
+  readonly #kinds = new Map<string, Kind>();
+  /** What is known of a style by the object that says it: layout asks about the same ones again and again. */
+  #styles = new WeakMap<TextStyle, Kind>();
 
   constructor(hb: Shaping, own: readonly Family[] = []) {
     this.#hb = hb;
@@ -54,7 +63,8 @@ export class ShapedMeasurer implements TextMeasurer {
   add(face: Face, file: Uint8Array): void {
     const hbFace = new this.#hb.Face(new this.#hb.Blob(toSfnt(file)));
     this.#fonts.set(faceKey(face), { font: new this.#hb.Font(hbFace), upem: hbFace.upem, known: new Map() });
-    this.#widths.clear();
+    this.#kinds.clear();
+    this.#styles = new WeakMap();
   }
 
   /** The type size that is measured: a font that stands in for a missing one may be enlarged. */
@@ -71,16 +81,26 @@ export class ShapedMeasurer implements TextMeasurer {
     return loaded;
   }
 
+  #kind(style: TextStyle): Kind {
+    let kind = this.#styles.get(style);
+    if (kind) return kind;
+    const size = this.#size(style);
+    const key = `${faceKey(faceFor(style, this.own))}|${size}|${style.letterSpacing}`;
+    kind = this.#kinds.get(key) ?? { size, widths: new Map(), metrics: this.#metrics(style, size) };
+    this.#kinds.set(key, kind);
+    this.#styles.set(style, kind);
+    return kind;
+  }
+
   width(text: string, style: TextStyle): number {
     if (text === '') return 0;
-    const size = this.#size(style);
-    const key = `${faceKey(faceFor(style, this.own))}|${size}|${style.letterSpacing}|${text}`;
-    const known = this.#widths.get(key);
+    const { size, widths } = this.#kind(style);
+    const known = widths.get(text);
     if (known !== undefined) return known;
     let sum = style.letterSpacing * Array.from(text).length;
     for (const [piece, font] of this.#pieces(text, style))
       sum += font ? this.#advance(piece, font, size) : estimate(piece, size);
-    this.#widths.set(key, sum);
+    widths.set(text, sum);
     return sum;
   }
 
@@ -151,9 +171,13 @@ export class ShapedMeasurer implements TextMeasurer {
   }
 
   metrics(style: TextStyle): FontMetrics {
+    return this.#kind(style).metrics;
+  }
+
+  #metrics(style: TextStyle, size: number): FontMetrics {
     const { font, upem } = this.#first(style);
     const { ascender, descender, lineGap } = font.hExtents();
-    const scale = this.#size(style) / upem;
+    const scale = size / upem;
     return {
       ascent: Math.round(ascender * scale),
       descent: Math.round(-descender * scale),

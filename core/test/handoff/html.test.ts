@@ -1,10 +1,11 @@
-import { parse as parseCss, walk as walkCss } from 'css-tree';
+import { lexer, parse as parseCss, walk as walkCss } from 'css-tree';
 import fc from 'fast-check';
 import { parse as parseHtml, type DefaultTreeAdapterTypes } from 'parse5';
 import { describe, expect, test } from 'vitest';
 import { exportHtml } from '@tinfold/core/handoff';
-import { walk, type Structure } from '@tinfold/core/model';
-import { anyRoot } from '../support/arbitrary.js';
+import { desugar } from '@tinfold/core/layout';
+import { pad, walk, type Structure } from '@tinfold/core/model';
+import { anyRoot, anyStructure } from '../support/arbitrary.js';
 import { column, shape, structure, text } from '../support/build.js';
 
 type Node = DefaultTreeAdapterTypes.Node;
@@ -19,9 +20,15 @@ function validated(doc: Structure): { all: Element[]; css: string; html: string 
   const [html, css] = exportHtml(doc).map((f) => f.text);
   const errors: string[] = [];
   const tree = parseHtml(html ?? '', { onParseError: (e) => errors.push(e.code) });
-  walkCss(parseCss(css ?? '', { onParseError: (e) => errors.push(e.message) }), (node) => {
-    if (node.type === 'Raw') errors.push(node.value);
-  });
+  walkCss(
+    parseCss(css ?? '', { parseCustomProperty: true, onParseError: (e) => errors.push(e.message) }),
+    (node) => {
+      if (node.type === 'Raw') errors.push(node.value);
+      if (node.type !== 'Declaration' || node.property.startsWith('--')) return;
+      const { error } = lexer.matchProperty(node.property, node.value);
+      if (error?.name === 'SyntaxMatchError') errors.push(`${node.property}: ${error.message}`);
+    },
+  );
   expect(errors).toEqual([]);
   return { all: elements(tree), css: css ?? '', html: html ?? '' };
 }
@@ -29,11 +36,17 @@ function validated(doc: Structure): { all: Element[]; css: string; html: string 
 describe('the exported files', () => {
   test('are valid HTML and CSS with an element for every part', () => {
     fc.assert(
-      fc.property(anyRoot(3), (root) => {
-        const { all } = validated(structure(root));
-        const ids = all.flatMap((e) => e.attrs.filter((a) => a.name === 'data-part').map((a) => a.value));
-        expect(ids).toEqual([...walk(root)].map((p) => p.id));
-      }),
+      fc.property(
+        fc.oneof(
+          anyStructure(3),
+          anyRoot(3).map((root) => structure(root)),
+        ),
+        (doc) => {
+          const { all } = validated(doc);
+          const ids = all.flatMap((e) => e.attrs.filter((a) => a.name === 'data-part').map((a) => a.value));
+          expect(ids).toEqual([...walk(desugar(doc.root))].map((p) => p.id));
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -65,5 +78,30 @@ describe('the exported files', () => {
     const { all } = validated(structure(root));
     const names = all.flatMap((e) => e.attrs.filter((a) => a.name === 'class').map((a) => a.value));
     expect(names.slice(2)).toEqual(['sign-in-button', 'sign-in-button-2', 'n38-min', 'part']);
+  });
+
+  test('change below breakpoints only what differs there, in units that the rules have', () => {
+    const doc: Structure = {
+      ...structure(
+        column(
+          {},
+          {
+            ...column({ gap: 24, padding: pad(0, 0, 8, 0), safeArea: ['bottom'] }, shape(5, 5), shape(6, 6)),
+            name: 'Sailings',
+            bound: { gap: 'space' },
+            below: [{ width: 600, rules: { flow: 'row', gap: null } }],
+          },
+        ),
+      ),
+      tokens: [{ kind: 'length', name: 'space', value: 24, below: [{ width: 900, value: 16 }] }],
+    };
+    const { css } = validated(doc);
+    expect(css).toContain('--space: 24px;');
+    expect(css).toContain('gap: var(--space);');
+    expect(css).toContain('@container frame (width < 900px) {\n.frame > * {\n  --space: 16px;\n}\n}');
+    expect(css).toMatch(
+      /@container frame \(width < 600px\) \{\n\.sailings \{\n {2}flex-direction: initial;\n/,
+    );
+    expect(css).toContain('max(8px, var(--inset-bottom))');
   });
 });

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Engine, reflow } from '@tinfold/core/layout';
-import { walk, type Part } from '@tinfold/core/model';
+import { standing, walk, type Part } from '@tinfold/core/model';
 import { api } from '../api/client';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 
@@ -15,7 +15,8 @@ async function load(screenId: string) {
   const { structure, fonts } = await api.screen(screenId);
   if (!structure) return undefined;
   const engine = new Engine(await loadMeasurer(facesOfStructure(structure, fonts), fonts));
-  return { structure, reflow: reflow(structure.root, structure.drawn.width, engine) };
+  const { width } = structure.drawn;
+  return { structure, reflow: reflow(standing(structure, { width }), width, engine) };
 }
 
 const fillOf = (part: Part): string => {

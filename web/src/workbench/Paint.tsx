@@ -167,7 +167,7 @@ export const ReflowPaint = memo(function ReflowPaint({
   return boxes;
 });
 
-const drawnLines = (item: Item, measurer: TextMeasurer): Line[] | undefined =>
+const drawnLines = (item: Item, measurer: TextMeasurer): readonly Line[] | undefined =>
   item.kind === 'text' ? breakLines(item.content, item.box.width + 0.3, measurer) : undefined;
 
 /** A drawing as painted boxes, just as its file places them. */

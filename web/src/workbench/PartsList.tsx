@@ -8,6 +8,8 @@ import type { WorkbenchStore } from './store';
 
 interface PartsListProps {
   readonly use: WorkbenchStore;
+  /** The tree as it stands at the frame's width. */
+  readonly root: Part;
   readonly reflow: Reflow;
 }
 
@@ -22,9 +24,13 @@ const NOW_AFTER = 'height';
 
 const size = (n: number): string => String(Math.round(n));
 
+/** The narrowest breakpoint above this width whose override says one of these rules: what is seen is what is changed. */
+const saidBelow = (part: Part, names: readonly string[], width: number): number | undefined =>
+  part.below?.findLast((o) => width < o.width && names.some((n) => n in o.rules))?.width;
+
 /** The parts list: a tree and a table in one, edited in place. */
-export function PartsList({ use, reflow }: PartsListProps) {
-  const root = use((s) => s.doc.root);
+export function PartsList({ use, root, reflow }: PartsListProps) {
+  const width = use((s) => s.frameWidth);
   const selected = use((s) => s.selected);
   const { edit, select, refuse } = use.getState();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
@@ -55,8 +61,10 @@ export function PartsList({ use, reflow }: PartsListProps) {
       return false;
     }
     const parts = counterparts(root, part.id, opened).filter((p) => kind.applies(p, p === root));
+    const below = saidBelow(part, Object.keys(parsed.value), width);
     return edit(`${kind.label} of ${part.name}`, {
       kind: 'setRules',
+      ...(below !== undefined && { below }),
       parts: parts.map((p) => ({ id: p.id, set: parsed.value })),
     });
   };
@@ -96,14 +104,15 @@ export function PartsList({ use, reflow }: PartsListProps) {
     const current = index === at && i === column;
     const editable = kind.parse !== undefined && kind.applies(row.part, row.part === root);
     const text = kind.show(row.part);
+    const below = saidBelow(row.part, kind.rules, width);
     return (
       <div
         role="gridcell"
-        className={`cell cell-${kind.key}${editable ? '' : ' cell-fixed'}`}
+        className={`cell cell-${kind.key}${editable ? '' : ' cell-fixed'}${below === undefined ? '' : ' cell-below'}`}
         data-current={current}
         data-cell={kind.key}
         aria-readonly={!editable}
-        title={text.length > 8 ? text : undefined}
+        title={below !== undefined ? `${text}, below ${below}` : text.length > 8 ? text : undefined}
         onPointerDown={() => {
           if (!(current && editing !== undefined)) go({ row: index, column: i });
         }}

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
 import { NO_DECISIONS, type Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
-import type { Structure } from '@tinfold/core/model';
+import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type ScreenDetail } from '../api/client';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
@@ -57,7 +57,7 @@ export function WorkbenchPage() {
 function Workbench({ screen, structure, drawing, measurer }: Opened) {
   const [use] = useState(() => createWorkbench(screen.id, structure, screen.revision));
   const [engine] = useState(() => new Engine(measurer));
-  const root = use((s) => s.doc.root);
+  const doc = use((s) => s.doc);
   const width = use((s) => s.frameWidth);
   const selected = use((s) => s.selected);
   const mode = use((s) => s.mode);
@@ -66,6 +66,7 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
   const undo = use((s) => s.undo);
   const redo = use((s) => s.redo);
   const { select, setFrameWidth, setMode, undoEdit, redoEdit } = use.getState();
+  const root = useMemo(() => standing(doc, { width }), [doc, width]);
   const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
 
   useEffect(() => {
@@ -100,13 +101,16 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
       </TopBar>
       <Rail
         width={width}
-        marks={screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}` }))}
-        nextEvent={(from, direction) => nextEvent(root, structure.drawn.width, engine, from, direction)}
+        marks={[
+          ...screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}` })),
+          ...breakpoints(doc).map((b) => ({ width: b, label: `below ${b}` })),
+        ]}
+        nextEvent={(from, direction) => nextEvent(doc, engine, from, direction)}
         onChange={setFrameWidth}
       />
       <div className="workbench-main">
         <div className="workbench-left">
-          <PartsList use={use} reflow={reflow} />
+          <PartsList use={use} root={root} reflow={reflow} />
           <RuleLine use={use} />
         </div>
         <Sheets

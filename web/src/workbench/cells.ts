@@ -8,6 +8,7 @@ import {
   formatPin,
   formatSize,
   parseAlign,
+  parseColumns,
   parseEdges,
   parseFlow,
   parseGap,
@@ -17,6 +18,7 @@ import {
   type Part,
   type Parsed,
   type RuleChange,
+  type RuleName,
 } from '@tinfold/core/model';
 
 /** A column of the parts list: what its cell shows and what typed text makes of it. */
@@ -25,6 +27,8 @@ export interface CellKind {
   readonly title: string;
   /** What a screen reader and the refusal say. */
   readonly label: string;
+  /** The rules that it shows. */
+  readonly rules: readonly RuleName[];
   readonly show: (part: Part) => string;
   /** Whether the part has this rule at all. */
   readonly applies: (part: Part, isRoot: boolean) => boolean;
@@ -42,6 +46,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'flow',
     title: 'Flow',
     label: 'flow',
+    rules: ['flow', 'reverse', 'columns'],
     show: (p) => (isContainer(p) ? formatFlow(ruleOf(p.rules, 'flow')) : ''),
     applies: isContainer,
     parse: (text) =>
@@ -53,6 +58,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'width',
     title: 'W',
     label: 'width',
+    rules: ['width'],
     show: (p) => formatSize(ruleOf(p.rules, 'width')),
     applies: (_, isRoot) => !isRoot,
     parse: (text) => map(parseSize(text), (width) => ({ width })),
@@ -61,6 +67,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'height',
     title: 'H',
     label: 'height',
+    rules: ['height'],
     show: (p) => formatSize(ruleOf(p.rules, 'height')),
     applies: () => true,
     parse: (text) => map(parseSize(text), (height) => ({ height })),
@@ -69,6 +76,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'gap',
     title: 'Gap',
     label: 'gap',
+    rules: ['gap', 'crossGap'],
     show: (p) => {
       if (!isContainer(p) || p.rules.flow === 'free' || (p.rules.gap === undefined && p.children.length < 2))
         return '';
@@ -92,6 +100,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'padding',
     title: 'Pad',
     label: 'padding',
+    rules: ['padding'],
     show: (p) => (p.rules.padding ? formatEdges(p.rules.padding) : isContainer(p) ? '0' : ''),
     applies: isContainer,
     parse: (text) => map(parseEdges(text), (padding) => ({ padding })),
@@ -100,6 +109,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'align',
     title: 'Align',
     label: 'alignment',
+    rules: ['align'],
     show: (p) => (isContainer(p) && p.rules.flow !== 'free' ? formatAlign(ruleOf(p.rules, 'align')) : ''),
     applies: (p) => isContainer(p) && p.rules.flow !== 'free',
     parse: (text) => map(parseAlign(text), (align) => ({ align })),
@@ -108,6 +118,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'limits',
     title: 'Min–max',
     label: 'width limits',
+    rules: ['minWidth', 'maxWidth'],
     show: (p) => formatLimits(p.rules.minWidth, p.rules.maxWidth),
     applies: (_, isRoot) => !isRoot,
     parse: (text) => map(parseLimits(text), ({ min, max }) => ({ minWidth: min, maxWidth: max })),
@@ -116,8 +127,10 @@ export const CELLS: readonly CellKind[] = [
     key: 'more',
     title: 'Columns, pin',
     label: 'columns or pin',
+    rules: ['columns', 'pin', 'cell'],
     show: (p) =>
       p.rules.pin ? formatPin(p.rules.pin) : p.rules.columns ? formatColumns(p.rules.columns) : '',
-    applies: () => false,
+    applies: (p) => p.rules.flow === 'grid' && !p.rules.pin,
+    parse: (text) => map(parseColumns(text), (columns) => ({ columns })),
   },
 ];

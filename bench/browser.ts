@@ -1,0 +1,57 @@
+/** Reflow by the engine and by headless Chromium of the same structures at the same widths, in one run. */
+import { performance } from 'node:perf_hooks';
+import { exportHtml } from '@tinfold/core/handoff';
+import { Engine, reflow } from '@tinfold/core/layout';
+import { walk } from '@tinfold/core/model';
+import { openBrowser } from '../e2e/support/browser.js';
+import { facesIn, loadFonts, startLawServer } from '../e2e/support/law.js';
+import { benchMeasurer, cardsStructure } from './support.js';
+
+const WIDTHS = Array.from({ length: 40 }, (_, i) => 320 + i * 40);
+
+/** Sets each width and forces layout by reading a box; styles are parsed once before. Gives ms a reflow. */
+const TIME = `
+  const [html, css, widths] = arguments;
+  document.getElementById('own').textContent = css;
+  const frame = document.getElementById('frame');
+  frame.innerHTML = html;
+  const last = frame.querySelector('[data-part]').lastElementChild;
+  const pass = () => { for (const w of widths) { frame.style.width = w + 'px'; last.getBoundingClientRect(); } };
+  pass();
+  const from = performance.now();
+  pass();
+  return (performance.now() - from) / widths.length;`;
+
+const measurer = await benchMeasurer();
+const driver = await openBrowser(1920, 1000);
+const faces = facesIn(cardsStructure(10));
+const { server, url } = await startLawServer(faces);
+try {
+  await loadFonts(driver, url, faces);
+  const rows: Record<string, string | number>[] = [];
+  for (const wanted of [100, 1_000, 10_000]) {
+    const structure = cardsStructure(wanted);
+    const [html, css] = exportHtml(structure);
+    const body = /<body>([\s\S]*)<\/body>/.exec(html?.text ?? '')?.[1] ?? '';
+    const chromium: number = await driver.executeScript(TIME, body, css?.text, WIDTHS);
+    // Widths that an engine has kept would cost nothing: each pass has one that knows no width yet.
+    const pass = () => {
+      const engine = new Engine(measurer);
+      for (const w of WIDTHS) reflow(structure.root, w, engine);
+    };
+    for (let i = 0; i < Math.max(1, 3_000 / wanted); i++) pass();
+    const from = performance.now();
+    pass();
+    const ours = (performance.now() - from) / WIDTHS.length;
+    rows.push({
+      parts: [...walk(structure.root)].length,
+      'ours, ms': ours.toFixed(2),
+      'Chromium, ms': chromium.toFixed(2),
+      ratio: (ours / chromium).toFixed(2),
+    });
+  }
+  console.table(rows);
+} finally {
+  await driver.quit();
+  server.close();
+}
