@@ -97,10 +97,9 @@ function gridRules(part: Part, write: Write): void {
   if (autoFlow === 'column') write('grid-auto-flow', 'column');
   // Rows are as high as their content, also where the grid's own height is less.
   write('grid-auto-rows', autoRows ? trackCss(autoRows) : 'max-content');
-  const spans = part.children.some(
-    (c) => (c.rules.cell?.columnSpan ?? 1) > 1 || (c.rules.cell?.column ?? 1) > 1,
-  );
-  if (autoFlow === 'column' || areas || spans) write('grid-auto-columns', trackCss({ kind: 'fit' }));
+  // Cells may put children beyond the columns that are named.
+  if (autoFlow === 'column' || areas || part.children.some((c) => c.rules.cell))
+    write('grid-auto-columns', trackCss({ kind: 'fit' }));
   write('align-content', SPREAD[alignLines === 'stretch' ? 'start' : (alignLines ?? 'start')]);
   write('justify-content', SPREAD[justifyTracks === 'stretch' ? 'start' : (justifyTracks ?? 'start')]);
 }

@@ -5,8 +5,8 @@ import { factsOf, heedsHeight, mayGiveWay } from './facts.js';
 import { hypothetical, resolveFlexibleLengths, type FlexItem } from './flexibleLengths.js';
 import { distribute, isRightToLeft, isScroller, offset, startEdge, topEdge } from './sizing.js';
 
-/** How readily those give way that do so first: the others then give next to nothing. */
-export const GIVES_FIRST = 1000;
+/** How readily those give way that do so first: what the others then give is too little to break a line of words. */
+export const GIVES_FIRST = 1_000_000;
 
 /** Lays a column out: a single-line column flex container (CSS Flexbox §9). */
 export function layoutColumn(engine: Engine, part: Part, width: number, height: number | undefined): Box {
@@ -88,7 +88,7 @@ function columnItem(engine: Engine, child: Part, width: number, innerHeight: num
         ? floor
         : content();
   if (fills)
-    return { base: 0, inner: 0, min: least, max: Math.max(least, max), grow: height.weight, shrink: 1 };
+    return { base: floor, inner: 0, min: least, max: Math.max(least, max), grow: height.weight, shrink: 1 };
   const base = own ?? content();
   const min = minHeight === undefined ? Math.min(least, base) : least;
   return {

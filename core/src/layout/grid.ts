@@ -1,4 +1,4 @@
-import { ruleOf, type Part } from '../model/index.js';
+import { ruleOf, type Align, type Part } from '../model/index.js';
 import { containerBox, mirrorX, ownBaseline, type Box, type Placed } from './box.js';
 import type { Engine } from './engine.js';
 import type { Intrinsic } from './intrinsic.js';
@@ -156,10 +156,11 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
     const w = widths[i]?.own ?? 0;
     return engine.place(a.part, w, engine.ownHeight(a.part, w, undefined));
   });
-  const ascents = rowAscents(part, cells.areas, boxes);
+  const aligns = cells.areas.map((a) => lineAlign(part, a.part));
+  const ascents = rowAscents(aligns, cells.areas, boxes);
   const down = cells.areas.map((a, i): Spanning => {
     const box = boxes[i] as Box;
-    const based = lineAlign(part, a.part) === 'baseline';
+    const based = aligns[i] === 'baseline';
     const tall = based ? (ascents.get(a.row) ?? 0) - ownBaseline(box) + box.height : box.height;
     return { start: a.row, span: a.rows, least: leastHeight(a.part, tall), min: tall, max: tall };
   });
@@ -174,11 +175,11 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
   const tops = lineUp(rows, topEdge(part) + fall.start, rowGap + fall.between);
   const talls = cells.areas.map((a) => spanSize(rows, tops, a.row, a.rows));
   const final = boxes.map((box, i) => inArea(engine, part, box, talls[i] ?? 0));
-  const shared = rowAscents(part, cells.areas, final);
+  const shared = rowAscents(aligns, cells.areas, final);
   let placed = cells.areas.map((a, i): Placed => {
     const { room, own } = widths[i] ?? { room: 0, own: 0 };
     const box = final[i] as Box;
-    const align = lineAlign(part, a.part);
+    const align = aligns[i] ?? 'start';
     const y =
       align === 'baseline'
         ? (shared.get(a.row) ?? 0) - ownBaseline(box)
@@ -190,7 +191,7 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
     );
     return { box, x: (lefts[a.column] ?? 0) + x, y: (tops[a.row] ?? 0) + y };
   });
-  const baseline = gridBaseline(part, cells.areas, placed);
+  const baseline = gridBaseline(aligns, cells.areas, placed);
   if (rtl) placed = mirrorX(placed, width);
   return containerBox(part, width, outer, placed, baseline);
 }
@@ -210,23 +211,31 @@ function inArea(engine: Engine, part: Part, box: Box, tall: number): Box {
 }
 
 /** How far below their row's top the shared baselines stand, by row. */
-function rowAscents(part: Part, areas: readonly Area[], boxes: readonly Box[]): Map<number, number> {
+function rowAscents(
+  aligns: readonly Align[],
+  areas: readonly Area[],
+  boxes: readonly Box[],
+): Map<number, number> {
   const found = new Map<number, number>();
   areas.forEach((a, i) => {
     const box = boxes[i];
-    if (box && lineAlign(part, a.part) === 'baseline')
+    if (box && aligns[i] === 'baseline')
       found.set(a.row, Math.max(found.get(a.row) ?? -Infinity, ownBaseline(box)));
   });
   return found;
 }
 
 /** The baseline of what shares one in the first row, else of its first child (CSS Grid §10.6). */
-function gridBaseline(part: Part, areas: readonly Area[], placed: readonly Placed[]): number | undefined {
+function gridBaseline(
+  aligns: readonly Align[],
+  areas: readonly Area[],
+  placed: readonly Placed[],
+): number | undefined {
   const top = areas.reduce((least, a) => Math.min(least, a.row), Infinity);
   const first = areas
-    .map((area, i) => ({ area, at: placed[i] }))
+    .map((area, i) => ({ area, at: placed[i], align: aligns[i] }))
     .filter(({ area }) => area.row === top)
     .sort((a, b) => a.area.column - b.area.column);
-  const lead = first.find(({ area }) => lineAlign(part, area.part) === 'baseline') ?? first[0];
+  const lead = first.find(({ align }) => align === 'baseline') ?? first[0];
   return lead?.at && lead.at.y + ownBaseline(lead.at.box);
 }

@@ -114,11 +114,8 @@ export class IntrinsicWidths {
       }
       case 'wrap': {
         const space = spacing(part, children);
-        const gaps = totalSpace(space);
-        return {
-          min: most(mins.map((m, i) => m + (space.margins[i] ?? 0))) + padding,
-          max: Math.max(0, sum(maxs) + gaps) + padding,
-        };
+        const min = most(mins.map((m, i) => m + (space.margins[i] ?? 0)));
+        return { min: min + padding, max: Math.max(min, sum(maxs) + totalSpace(space), 0) + padding };
       }
       case 'grid': {
         const { min, max } = gridContent(part, (c) => this.contribution(c));
