@@ -32,8 +32,19 @@ const boxStyle = (box: Rect): CSSProperties => ({
 
 const camel = (property: string): string => property.replace(/-([a-z])/g, (_, c: string) => c.toUpperCase());
 
-const paintStyle = (paint: Paint | undefined): CSSProperties =>
-  paint ? Object.fromEntries(paintRules(paint).map(([p, v]) => [camel(p), v])) : {};
+const NO_STYLE: CSSProperties = {};
+const painted = new WeakMap<Paint, CSSProperties>();
+
+/** A paint's style, made once: while the caliper is dragged every box is drawn anew at each frame. */
+function paintStyle(paint: Paint | undefined): CSSProperties {
+  if (!paint) return NO_STYLE;
+  let style = painted.get(paint);
+  if (!style) {
+    style = Object.fromEntries(paintRules(paint).map(([p, v]) => [camel(p), v]));
+    painted.set(paint, style);
+  }
+  return style;
+}
 
 /** The families that the user added to the project at hand. */
 export const OwnFamilies = createContext<readonly Family[]>([]);
@@ -73,7 +84,14 @@ const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
   );
 });
 
-function Words({ content, lines }: { readonly content: TextContent; readonly lines: readonly Line[] }) {
+/** The lines of a text; they are the same object as long as the words break alike. */
+const Words = memo(function Words({
+  content,
+  lines,
+}: {
+  readonly content: TextContent;
+  readonly lines: readonly Line[];
+}) {
   const own = useContext(OwnFamilies);
   const align = content.align === 'centre' ? 'center' : content.align;
   return lines.map((line, i) => (
@@ -89,7 +107,7 @@ function Words({ content, lines }: { readonly content: TextContent; readonly lin
       ))}
     </div>
   ));
-}
+});
 
 /** A line of words that stands at an angle in the middle of its box. */
 function Turned({ turned }: { readonly turned: TurnedContent }) {
@@ -115,7 +133,15 @@ interface PaintedProps {
 }
 
 /** One painted box at an absolute place. */
-function Painted({ id, box, paint, content, lines, attribute, clip }: PaintedProps): ReactNode {
+const Painted = memo(function Painted({
+  id,
+  box,
+  paint,
+  content,
+  lines,
+  attribute,
+  clip,
+}: PaintedProps): ReactNode {
   const picture = content?.kind === 'picture';
   return (
     <div
@@ -136,6 +162,21 @@ function Painted({ id, box, paint, content, lines, attribute, clip }: PaintedPro
       )}
       {content?.kind === 'text' && lines && <Words content={content} lines={lines} />}
     </div>
+  );
+}, samePainted);
+
+/** Boxes are made anew at each reflow: what counts is whether they stand elsewhere. */
+function samePainted(a: PaintedProps, b: PaintedProps): boolean {
+  const [p, q] = [a.box, b.box];
+  return (
+    p.x === q.x &&
+    p.y === q.y &&
+    p.width === q.width &&
+    p.height === q.height &&
+    a.paint === b.paint &&
+    a.content === b.content &&
+    a.lines === b.lines &&
+    a.clip === b.clip
   );
 }
 

@@ -1,4 +1,4 @@
-import { Fragment, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { Fragment, memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { Reflow } from '@tinfold/core/layout';
 import type { Part } from '@tinfold/core/model';
 import { CELLS, type CellKind } from './cells';
@@ -29,8 +29,8 @@ const saidBelow = (part: Part, names: readonly string[], width: number): number 
   part.below?.findLast((o) => width < o.width && names.some((n) => n in o.rules))?.width;
 
 /** The parts list: a tree and a table in one, edited in place. */
-export function PartsList({ use, root, reflow }: PartsListProps) {
-  const width = use((s) => s.frameWidth);
+export const PartsList = memo(function PartsList({ use, root, reflow }: PartsListProps) {
+  const { width } = reflow;
   const selected = use((s) => s.selected);
   const { edit, select, refuse } = use.getState();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
@@ -247,4 +247,4 @@ export function PartsList({ use, root, reflow }: PartsListProps) {
       </div>
     </section>
   );
-}
+});

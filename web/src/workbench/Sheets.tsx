@@ -1,5 +1,5 @@
 import { Segmented } from 'antd';
-import { useMemo, type PointerEvent, type ReactNode } from 'react';
+import { memo, useMemo, type PointerEvent, type ReactNode } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
@@ -115,6 +115,23 @@ function FoldLines({
   );
 }
 
+interface ModesProps {
+  readonly mode: SheetMode;
+  readonly onMode: (mode: SheetMode) => void;
+}
+
+const Modes = memo(function Modes({ mode, onMode }: ModesProps) {
+  return (
+    <Segmented
+      size="small"
+      value={mode}
+      options={MODES}
+      onChange={onMode}
+      aria-label="Which sheets are shown"
+    />
+  );
+});
+
 /** The two sheets: as drawn, and reflowed at the caliper's width. */
 export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSelect, onMode }: SheetsProps) {
   const [ref, room] = useRoom();
@@ -130,12 +147,17 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
   const scale = Math.min(1, Math.max(0.1, wanted));
   const part = selected === undefined ? undefined : findPart(root, selected);
   const items = useMemo(() => new Map(drawing?.items.map((i) => [i.id, i.box])), [drawing]);
-  const selectedItems = part
-    ? [...walk(part)]
-        .flatMap((p) => p.source)
-        .map((id) => items.get(id))
-        .filter((b) => b !== undefined)
-    : [];
+  const selectedItems = useMemo(
+    () =>
+      part
+        ? [...walk(part)]
+            .flatMap((p) => p.source)
+            .map((id) => items.get(id))
+            .filter((b) => b !== undefined)
+        : [],
+    [part, items],
+  );
+  const cuts = useMemo(() => drawnCuts(root, items), [root, items]);
   const background = root.paint;
   const selectItem = (x: number, y: number) => {
     const hit = drawing?.items.findLast((i) => contains(i.box, { x, y, width: 0, height: 0 }, 0));
@@ -153,7 +175,7 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
       onPoint={selectItem}
     >
       <DrawingPaint drawing={drawing} measurer={measurer} />
-      <FoldLines boxes={drawnCuts(root, items)} width={drawing.width} height={drawing.height} scale={scale} />
+      <FoldLines boxes={cuts} width={drawing.width} height={drawing.height} scale={scale} />
       <ItemMarks boxes={selectedItems} drawing={drawing} scale={scale} />
     </Sheet>
   );
@@ -185,13 +207,7 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
   return (
     <section className="sheets" aria-label="Sheets">
       <div className="sheets-bar">
-        <Segmented
-          size="small"
-          value={mode}
-          options={MODES}
-          onChange={onMode}
-          aria-label="Which sheets are shown"
-        />
+        <Modes mode={mode} onMode={onMode} />
         <span className="sheets-scale">{Math.round(scale * 100)} %</span>
       </div>
       <div className="sheets-room" ref={ref}>

@@ -1,6 +1,6 @@
 import { Button, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useState, type KeyboardEvent } from 'react';
+import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
 import { NO_DECISIONS, type Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
@@ -17,7 +17,8 @@ import { PartsList } from './PartsList';
 import { Rail } from './Rail';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
-import { createWorkbench } from './store';
+import { createWorkbench, type WorkbenchStore } from './store';
+import { useThrottled } from './throttled';
 
 interface Opened {
   readonly screen: ScreenDetail;
@@ -40,6 +41,9 @@ async function open(id: string): Promise<Opened> {
   return { screen, structure, drawing, measurer };
 }
 
+/** How often the parts list follows a drag, ms. */
+const LIST_MS = 160;
+
 /** The workbench of one screen. */
 export function WorkbenchPage() {
   const { screenId = '' } = useParams();
@@ -61,13 +65,12 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
   const width = use((s) => s.frameWidth);
   const selected = use((s) => s.selected);
   const mode = use((s) => s.mode);
-  const saving = use((s) => s.saving);
-  const revision = use((s) => s.revision);
-  const undo = use((s) => s.undo);
-  const redo = use((s) => s.redo);
   const { select, setFrameWidth, setMode, undoEdit, redoEdit } = use.getState();
   const root = useMemo(() => standing(doc, { width }), [doc, width]);
   const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
+  // The sheet follows the hand; the list's numbers come a few times a second while it moves.
+  const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
+  const listed = useThrottled(stands, LIST_MS);
 
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
@@ -86,19 +89,9 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
     else undoEdit();
     event.preventDefault();
   };
-  const said = { saved: 'saved', saving: 'saving …', waiting: 'waiting for the server' }[saving];
   return (
     <div className="page workbench" onKeyDown={keys}>
-      <TopBar
-        path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
-        stages={<Stages screenId={screen.id} now="structure" />}
-      >
-        <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
-        <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
-        <span className={`saving saving-${saving}`} role="status">
-          rev {revision} · {said}
-        </span>
-      </TopBar>
+      <Bar use={use} screen={screen} />
       <Rail
         width={width}
         marks={[
@@ -110,7 +103,7 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
       />
       <div className="workbench-main">
         <div className="workbench-left">
-          <PartsList use={use} root={root} reflow={reflow} />
+          <PartsList use={use} root={listed.root} reflow={listed.reflow} />
           <RuleLine use={use} />
         </div>
         <Sheets
@@ -127,6 +120,33 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
     </div>
   );
 }
+
+interface BarProps {
+  readonly use: WorkbenchStore;
+  readonly screen: ScreenDetail;
+}
+
+/** The bar above the workbench: it changes with edits, not with the frame's width. */
+const Bar = memo(function Bar({ use, screen }: BarProps) {
+  const saving = use((s) => s.saving);
+  const revision = use((s) => s.revision);
+  const undo = use((s) => s.undo);
+  const redo = use((s) => s.redo);
+  const { undoEdit, redoEdit } = use.getState();
+  const said = { saved: 'saved', saving: 'saving …', waiting: 'waiting for the server' }[saving];
+  return (
+    <TopBar
+      path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
+      stages={<Stages screenId={screen.id} now="structure" />}
+    >
+      <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
+      <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
+      <span className={`saving saving-${saving}`} role="status">
+        rev {revision} · {said}
+      </span>
+    </TopBar>
+  );
+});
 
 interface HistoryButtonProps {
   readonly word: 'Undo' | 'Redo';
