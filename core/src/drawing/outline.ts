@@ -1,6 +1,7 @@
 import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
 import { union, type Rect } from '../model/index.js';
+import { boxRadius } from './rectangles.js';
 import { length } from './styles.js';
 import type { XmlElement } from './xml.js';
 
@@ -107,6 +108,8 @@ export function outline(
     return { d, bounds, plain: { kind: 'ellipse', radius: 0 } };
   if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01))
     return { d, bounds, plain: { kind: 'line', radius: 0 } };
+  const radius = boxRadius(placed.commands, bounds);
+  if (radius !== undefined) return { d, bounds, plain: { kind: 'rect', radius } };
   return { d, bounds };
 }
 

@@ -5,6 +5,7 @@ import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { containment } from './contain.js';
 import type { Node, Tolerance } from './node.js';
+import { stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
 import { distance, fitWords, flattenRest, settle } from './repair.js';
 import { snapItems } from './snap.js';
@@ -57,7 +58,10 @@ export function readStructure(
   const draft = builder.root(drawing, node);
   tell('checking', 0.75);
   const settled = settle(draft, builder.targets, drawing, builder.engine);
-  const root = markPatterns(flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine));
+  const asDrawn = markPatterns(
+    flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine),
+  );
+  const root = stackNarrow(asDrawn, drawing.width, builder.engine);
   tell('checking', 1);
   const base: Structure = {
     version: 1,

@@ -28,14 +28,6 @@ const RAIL = 0.4;
 const WIDE_SLACK = 96;
 /** The gap that is taken then. */
 const SPLIT_GAP = 32;
-/** A row of two parts this wide and high is a split of the page: its parts go below each other where it is narrow. */
-const SPLIT_WIDTH = 560;
-const SPLIT_HEIGHT = 110;
-/** What the parts of a split keep at the least, px and share of their drawn width. */
-const SPLIT_KEEPS = 380;
-const SPLIT_SHRINK = 0.6;
-const SPLIT_SIDE = 240;
-
 /** Two columns of words are halves when a gap of at least this much is left between them, px. */
 const HALVES_GAP = 12;
 
@@ -87,45 +79,14 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   const plan = { ...planWidths(children, inner, b, fits || (packed && rigid)), ...(justify && { justify }) };
   const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
   const { align, seats } = seatAcross(children, plan, inner, b);
-  const limits = splitLimits(children, plan, inner);
   const rules: Rules = {
-    flow: limits ? 'wrap' : 'row',
+    flow: 'row',
     ...(children.length > 1 && { gap: plan.gap }),
     padding,
     ...(align !== 'start' && { align }),
     ...(plan.justify && { justify: plan.justify }),
   };
-  const placed = seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] }));
-  return {
-    rules,
-    seats: limits ? placed.map((s, i) => ({ ...s, rules: { ...s.rules, ...limits[i] } })) : placed,
-  };
-}
-
-/** Whether something may stand above or below the other half of a split. */
-const isHalf = (node: Node): boolean =>
-  node.box.height >= SPLIT_HEIGHT &&
-  (node.item?.kind === 'picture' || (!node.item && node.flow === 'column'));
-
-/**
- * The widths of the two parts of a split, which share a line while both have room and stand below each other where
- * not: the larger takes what is left, the smaller is never wider than drawn.
- */
-function splitLimits(children: readonly Node[], plan: Plan, inner: Rect): Rules[] | undefined {
-  const [a, b] = plan.boxes;
-  if (!a || !b || children.length !== 2 || inner.width < SPLIT_WIDTH || !children.every(isHalf))
-    return undefined;
-  if (typeof plan.gap !== 'number' || !plan.widths.some((w) => w.kind === 'fill')) return undefined;
-  const larger = Math.max(a.width, b.width);
-  return plan.boxes.map((box, i): Rules => {
-    const picture = children[i] &&
-      isRigid(children[i]) && { height: { kind: 'ratio' as const, width: box.width, height: box.height } };
-    const full = box.width > larger - 1.5;
-    const min = Math.floor(
-      full ? Math.min(box.width * SPLIT_SHRINK, SPLIT_KEEPS) : Math.min(box.width, SPLIT_SIDE),
-    );
-    return { width: FILL, minWidth: min, ...picture, ...(!full && { maxWidth: box.width }) };
-  });
+  return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] })) };
 }
 
 const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>

@@ -210,7 +210,7 @@ function gatherInset(children: readonly Node[], box: Rect): readonly Node[] {
 }
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
-export const WIDE_MARGIN = 64;
+export const WIDE_MARGIN = 49;
 /** Boxes narrower than this have margins in proportion, px. */
 export const WIDE_BOX = 480;
 

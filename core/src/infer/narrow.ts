@@ -1,0 +1,151 @@
+import type { Engine } from '../layout/index.js';
+import { reflow } from '../layout/index.js';
+import { FILL, ruleOf, updatePart, walk, type Part, type Rect, type RuleChange } from '../model/index.js';
+
+/** Below this share of the room that they were drawn in, unlike columns are too narrow to stand side by side. */
+const TOO_NARROW = 0.82;
+/** The frame widths between which columns begin to stand one above another, px. */
+const STACKS_BELOW = { least: 560, most: 1000 };
+/** What each of several alike columns needs at least, px. */
+const ALIKE_NEEDS = 205;
+/** What stands beside the row at both sides once the screen is narrow, px. */
+const MARGINS = 48;
+/** A rail of links gives way below this frame width, px: a phone shows them on request. */
+const RAIL_BELOW = 900;
+/** That of an application stays for longer. */
+const SHELL_BELOW = 780;
+const RAIL = { width: 320, height: 160, links: 4 };
+/** Rows that repeat down a list keep their parts beside each other for longer, px. */
+const LIST_STACKS_BELOW = 520;
+/** A screen drawn narrower than this is one of a phone or a tablet already. */
+const DRAWN_WIDE = 900;
+/** A row that takes less than this share of the frame is a detail, not the screen's columns. */
+const OF_FRAME = 0.5;
+/** What is lower is a line of things: a bar, a row of buttons, px. */
+const LOWEST = 88;
+/** A column of content is at least so wide and so high, px. */
+const COLUMN = { width: 120, height: 56 };
+/** Columns take at least this share of their row between them. */
+const COLUMNS_SHARE = 0.45;
+
+type Boxes = ReadonlyMap<string, Rect>;
+
+function isColumn(part: Part, boxes: Boxes): boolean {
+  const box = boxes.get(part.id);
+  return box !== undefined && box.width >= COLUMN.width && box.height >= COLUMN.height;
+}
+
+/** More columns than this are those of a calendar or a table. */
+const MOST_COLUMNS = 4;
+/** The share of the screen's height from which on a painted column at its edge is the shell of an application. */
+const SHELL = 0.85;
+
+/** Whether a column is a painted panel along the screen's edge: it stays beside what is worked on. */
+function isShell(part: Part, boxes: Boxes, frame: number): boolean {
+  const box = boxes.get(part.id);
+  const whole = boxes.values().next().value;
+  if (!box || !whole || !part.paint?.fill || box.height < whole.height * SHELL) return false;
+  return box.x < 1 || box.x + box.width > frame - 1;
+}
+
+/** Whether a row is one of columns of content, as a sidebar and a body, or words and a picture. */
+function holdsColumns(row: Part, boxes: Boxes, frame: number): boolean {
+  const box = boxes.get(row.id);
+  if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || row.rules.reverse || !box)
+    return false;
+  if (box.width < frame * OF_FRAME || box.height < LOWEST) return false;
+  const columns = row.children.filter((c) => !c.rules.pin && isColumn(c, boxes));
+  const taken = columns.reduce((s, c) => s + (boxes.get(c.id)?.width ?? 0), 0);
+  if (columns.some((c) => isShell(c, boxes, frame) && !isRail(c, boxes, frame))) return false;
+  return columns.length >= 2 && columns.length <= MOST_COLUMNS && taken >= box.width * COLUMNS_SHARE;
+}
+
+/** The frame width below which a row of columns is too narrow for them. */
+function stacksBelow(row: Part, boxes: Boxes): number {
+  if (row.pattern !== undefined) return LIST_STACKS_BELOW;
+  const columns = row.children.filter((c) => !c.rules.pin && isColumn(c, boxes));
+  const widths = columns.map((c) => boxes.get(c.id)?.width ?? 0);
+  const [most, least] = [Math.max(...widths), Math.min(...widths)];
+  const gaps = (widths.length - 1) * (typeof row.rules.gap === 'number' ? row.rules.gap : 24);
+  const needed =
+    most - least < most * ALIKE
+      ? widths.length * ALIKE_NEEDS + gaps
+      : (boxes.get(row.id)?.width ?? 0) * TOO_NARROW;
+  return Math.min(STACKS_BELOW.most, Math.max(STACKS_BELOW.least, Math.round((needed + MARGINS) / 20) * 20));
+}
+
+/** Columns whose widths differ by less than this share are alike. */
+const ALIKE = 0.06;
+
+/** Whether a column is a rail of links beside the content: words of one line, icons and lines, and nothing to fill in. */
+function isRail(part: Part, boxes: Boxes, frame: number): boolean {
+  const box = boxes.get(part.id);
+  if (!box || box.width > RAIL.width || box.height < RAIL.height || part.kind !== 'container') return false;
+  if (box.x > RAIL.width / 4 && box.x + box.width < frame - RAIL.width / 4) return false;
+  const texts = [...walk(part)].filter((p) => p.kind === 'text');
+  return texts.length >= RAIL.links && texts.every((t) => (boxes.get(t.id)?.height ?? 0) < 40);
+}
+
+/** A smaller picture is a mark or a face: it keeps its size, px. */
+const SMALL_PICTURE = 200;
+
+/** What a column's child says below the breakpoint: it fills, and nothing of its place in the row holds any more. */
+function stackedChild(child: Part, box: Rect | undefined): RuleChange | undefined {
+  if (child.rules.pin || !box) return undefined;
+  const { rules } = child;
+  const small =
+    child.kind === 'picture'
+      ? box.width < SMALL_PICTURE
+      : child.kind !== 'text' && (box.width < COLUMN.width || child.children.length === 0);
+  const fixedPicture = child.kind === 'picture' && rules.height?.kind === 'fixed' && !small;
+  const change: RuleChange = {
+    ...(!small && rules.width?.kind !== 'fill' && { width: FILL }),
+    ...(fixedPicture && { height: { kind: 'ratio', width: box.width, height: box.height } }),
+    ...(rules.gapBefore !== undefined && { gapBefore: null }),
+    ...(rules.alignSelf !== undefined && { alignSelf: null }),
+    ...(rules.height?.kind === 'share' && { height: null }),
+  };
+  return Object.keys(change).length > 0 ? change : undefined;
+}
+
+/** The space between what stood side by side, once it stands one above another: what it was, within reason. */
+const stackedGap = (row: Part): number =>
+  typeof row.rules.gap === 'number' ? Math.min(48, Math.max(0, row.rules.gap)) : 24;
+
+const withOverride = (part: Part, width: number, rules: RuleChange): Part => ({
+  ...part,
+  below: [...(part.below ?? []), { width, rules }].sort((a, b) => b.width - a.width),
+});
+
+/**
+ * Adds what a designer would do for phones to a screen that was drawn wide: columns of content stand one above another
+ * below a breakpoint. Nothing changes at the drawn width.
+ */
+export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Part {
+  if (drawnWidth < DRAWN_WIDE) return root;
+  const boxes = reflow(root, drawnWidth, engine).parts;
+  let result = root;
+  for (const row of walk(root)) {
+    if (!holdsColumns(row, boxes, drawnWidth)) continue;
+    const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
+    const below = shell ? SHELL_BELOW : stacksBelow(row, boxes);
+    const rails = row.children.filter((c) => isRail(c, boxes, drawnWidth));
+    const { justify, gap } = row.rules;
+    result = updatePart(result, row.id, (part) => {
+      const children = part.children.map((c) => {
+        const shown = rails.length > 0 && rails.length < part.children.length;
+        if (shown && rails.some((r) => r.id === c.id))
+          return withOverride(c, isShell(c, boxes, drawnWidth) ? SHELL_BELOW : RAIL_BELOW, { hidden: true });
+        const change = stackedChild(c, boxes.get(c.id));
+        return change ? withOverride(c, below, change) : c;
+      });
+      return withOverride({ ...part, children }, below, {
+        flow: 'column',
+        gap: stackedGap(part),
+        align: 'start',
+        ...(justify && justify !== 'start' && typeof gap === 'number' && { justify: 'start' }),
+      });
+    });
+  }
+  return result;
+}
