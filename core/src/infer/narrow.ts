@@ -39,13 +39,14 @@ function isColumn(part: Part, boxes: Boxes): boolean {
 const MOST_COLUMNS = 4;
 /** The share of the screen's height from which on a painted column at its edge is the shell of an application. */
 const SHELL = 0.85;
+const SHELL_WIDE = 0.4;
 
 /** Whether a column is a painted panel along the screen's edge: it stays beside what is worked on. */
 function isShell(part: Part, boxes: Boxes, frame: number): boolean {
   const box = boxes.get(part.id);
   const whole = boxes.values().next().value;
   if (!box || !whole || !part.paint?.fill || box.height < whole.height * SHELL) return false;
-  return box.x < 1 || box.x + box.width > frame - 1;
+  return box.width < frame * SHELL_WIDE && (box.x < 1 || box.x + box.width > frame - 1);
 }
 
 /** Whether a row is one of columns of content, as a sidebar and a body, or words and a picture. */

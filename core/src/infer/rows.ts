@@ -16,7 +16,7 @@ import {
 import { withRules, usual, type Builder, type Seat } from './build.js';
 import { gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
-import { commonest, gapsOf } from './stack.js';
+import { commonest, gapsOf, groupNode } from './stack.js';
 import { ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
 
 /** A gap this much larger than the others of its row holds the ends apart. */
@@ -44,6 +44,8 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   const { children } = node;
   const by = b.tolerance.same;
   if (!fits && repeats(node, box, b)) return gridRules(node, box, b);
+  const ends = fits ? undefined : heldApart(children);
+  if (ends) return planRow({ ...node, children: ends }, box, b, fits);
   const [first, last] = [children[0], children.at(-1)];
   if (!first || !last) return { rules: { flow: 'row' }, seats: [] };
   const tabs = fits ? undefined : evenTabs(children, box, b);
@@ -93,6 +95,24 @@ const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
   !b.fits(node) ||
   (isRigid(node) && node.box.width >= inner.width * 0.35) ||
   (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24);
+
+/** A gap beyond this, px, and this many times as wide as any other of its row, has two ends with room between. */
+const ENDS_GAP = 96;
+const ENDS_TIMES = 2.2;
+
+/** The two ends of a row that one gap much wider than the others holds apart, each as one; undefined for other rows. */
+function heldApart(children: readonly Node[]): Node[] | undefined {
+  if (children.length < 3) return undefined;
+  const gaps = gapsOf(children, 'row');
+  const [second = 0, largest = 0] = gaps.toSorted((x, y) => x - y).slice(-2);
+  if (largest < ENDS_GAP || largest < second * ENDS_TIMES) return undefined;
+  const at = gaps.indexOf(largest) + 1;
+  // Words before the gap take its room instead.
+  if (mayGrow(children[at - 1] as Node)) return undefined;
+  return [children.slice(0, at), children.slice(at)].map((end) =>
+    end.length === 1 ? (end[0] as Node) : groupNode('row', end),
+  );
+}
 
 /** Decides the widths of a row's children from how they share its inner width. */
 function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: boolean): Plan {
@@ -314,11 +334,14 @@ function endsApart(children: readonly Node[], widths: Size[], boxes: Rect[], b: 
   return { widths, boxes, ...b.gaps(children, 'row', boxes) };
 }
 
+/** Whether a child may take room that it does not need: words, and what holds some unpainted. */
+const mayGrow = (node: Node): boolean => !isRigid(node) && (!node.item || isText(node));
+
 /** Lets the words before a wide gap take its room. */
 function grow(at: number, children: readonly Node[], widths: Size[], boxes: Rect[], by: number): void {
   const child = children[at];
   const box = boxes[at];
-  if (!child || !box || isRigid(child) || (child.item && !isText(child))) return;
+  if (!child || !box || !mayGrow(child)) return;
   widths[at] = FILL;
   boxes[at] = { ...box, width: box.width + by };
 }
