@@ -11,7 +11,7 @@ import {
 } from '../model/index.js';
 import type { Builder, Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
-import { WIDE_BOX, WIDE_MARGIN } from './tree.js';
+import { WIDE_BOX, WIDE_MARGIN, wideMargin } from './tree.js';
 import { breakingRange, isRagged, isRigid, roundest, sides, measureRange, WORD_ROOM } from './widths.js';
 
 /** The padding that stays where such a limit no longer bites. */
@@ -36,7 +36,7 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
     left > by &&
     children.every((c) => centredIn(c.box, box, by)) &&
     children.every((c) => isText(c) || b.fits(c));
-  if (even && left > WIDE_MARGIN && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
+  if (even && left > wideMargin(box, isRoot) && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
   else if (centred && !node.item && box.width > node.box.width + by) l = r = 0;
   else if (centred && !b.fits(node)) l = r = Math.min(left, Math.max(top, 16));
   else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
@@ -109,7 +109,29 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
       box: { ...node.box, x: inner.x, width },
     };
   }
+  if (
+    node.flow === 'wrap' &&
+    place === 'start' &&
+    node.box.x - inner.x <= by &&
+    breaksSo(node, inner.width, by)
+  )
+    return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
   return openLimited(node, inner, b) ?? limited(node, inner, place, b, column.limited);
+}
+
+/** Whether the lines of a wrap end just where the next thing would not have fitted into this width. */
+function breaksSo(wrap: Node, width: number, by: number): boolean {
+  const { children } = wrap;
+  const gaps = children.slice(1).flatMap((c, i) => {
+    const gap = c.box.x - right((children[i] as Node).box);
+    return gap >= 0 ? [gap] : [];
+  });
+  const gap = Math.min(...gaps);
+  return children.slice(1).every((c, i) => {
+    const before = children[i] as Node;
+    const sameLine = c.box.x > before.box.x;
+    return sameLine || right(before.box) + gap + c.box.width > wrap.box.x + width + by;
+  });
 }
 
 const aligned = (place: Place): Rules => (place === 'flush' ? {} : { alignSelf: place });

@@ -135,6 +135,7 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: bo
   }
   if (flexible.some(Boolean)) {
     shareRoom(children, flexible, widths, boxes, inner, b);
+    takeWideGap(children, widths, boxes, b);
     return plain();
   }
   if (children.length === 1 || !reaches) return plain();
@@ -332,6 +333,19 @@ function endsApart(children: readonly Node[], widths: Size[], boxes: Rect[], b: 
     grow(at, children, widths, boxes, largest - second);
   }
   return { widths, boxes, ...b.gaps(children, 'row', boxes) };
+}
+
+/** The words before a gap much wider than the others of a row take its room. */
+function takeWideGap(children: readonly Node[], widths: Size[], boxes: Rect[], b: Builder): void {
+  const gaps = gapsOf(
+    children.map((c, i) => ({ ...c, box: boxes[i] ?? c.box })),
+    'row',
+  );
+  const [second = 0, largest = 0] = gaps.toSorted((x, y) => x - y).slice(-2);
+  if (gaps.length < 2 || largest < ENDS_GAP || largest < second * ENDS_TIMES) return;
+  const at = gaps.indexOf(largest);
+  const others = gaps.filter((_, i) => i !== at);
+  grow(at, children, widths, boxes, largest - commonest(others, b.tolerance.same).value);
 }
 
 /** Whether a child may take room that it does not need: words, and what holds some unpainted. */

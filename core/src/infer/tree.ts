@@ -59,7 +59,7 @@ export class TreeBuilder {
     // A holder takes the place of the group that is all it holds.
     if (!group.item && group.flow && flowing.length > 1) {
       const children = group.flow === 'column' ? gatherInset(group.children, box) : group.children;
-      const limited = gatherLimited(group.flow, children, box);
+      const limited = gatherLimited(group.flow, children, box, wideMargin(box, !holder));
       const only = limited.length === 1 && children.length > 1;
       return { flow: only ? 'column' : group.flow, children: limited, pins: [...pins, ...group.pins] };
     }
@@ -211,6 +211,13 @@ function gatherInset(children: readonly Node[], box: Rect): readonly Node[] {
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
 export const WIDE_MARGIN = 49;
+/** A screen of a tablet's width has a column of its own between margins of this much already, px. */
+const TABLET = { from: 600, to: 960, margin: 39 };
+
+/** The margin beyond which a box limits its content. */
+export const wideMargin = (box: Rect, isFrame: boolean): number =>
+  isFrame && box.width >= TABLET.from && box.width <= TABLET.to ? TABLET.margin : WIDE_MARGIN;
+
 /** Boxes narrower than this have margins in proportion, px. */
 export const WIDE_BOX = 480;
 
@@ -222,6 +229,7 @@ function gatherLimited(
   flow: NonNullable<Node['flow']>,
   children: readonly Node[],
   box: Rect,
+  wide = WIDE_MARGIN,
 ): readonly Node[] {
   const left = Math.min(...children.map((c) => c.box.x));
   let end = Math.max(...children.map((c) => right(c.box)));
@@ -229,7 +237,7 @@ function gatherLimited(
     children.filter((c) => right(c.box) > end - 2).every(isRagged) && right(box) - end > left - box.x;
   if (open) end = right(box) - (left - box.x);
   const margins = [left - box.x, right(box) - end] as const;
-  if (box.width <= WIDE_BOX || Math.min(...margins) <= WIDE_MARGIN || !near(...margins, 2)) return children;
+  if (box.width <= WIDE_BOX || Math.min(...margins) <= wide || !near(...margins, 2)) return children;
   const middle = (c: Node) => near(c.box.x - left, end - right(c.box), 2);
   if (flow === 'column' && (children.length < 2 ? !open : children.every(middle))) return children;
   const group = groupNode(flow, children);
