@@ -1,9 +1,9 @@
 import { bottom, FILL, FIT, fixed, right, type Rect, type Rules } from '../model/index.js';
 import type { Builder, Seat } from './build.js';
 import { alike } from './group.js';
-import { isHolder, isText, near, type Node } from './node.js';
+import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
 import { commonest, gapsOf } from './stack.js';
-import { isRigid } from './widths.js';
+import { isRagged, isRigid } from './widths.js';
 
 /** A card narrower than this is not worth a row of its own. */
 const CARD_MIN = 140;
@@ -101,3 +101,58 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
 
 const sameHeight = (row: readonly Node[], by: number): boolean =>
   row.every((c) => near(c.box.height, row[0]?.box.height ?? NaN, by));
+
+/** Gaps that two columns alone may be told by: with more of them the even steps say enough. */
+const USUAL_GAPS = [8, 12, 16, 20, 24, 28, 32, 40, 48, 56, 64];
+/** Columns of words are not set narrower than this, px. */
+const WORDS_MIN = 120;
+/** Paragraphs may be set in this share of their drawn measure before a column gives way. */
+const WORDS_SHRINK = 0.75;
+
+/**
+ * Columns of words that end where they will: what tells them is that they begin at even steps which, with one gap for
+ * all, fill the room. They repeat as often as there is room for them.
+ */
+export function evenWords(
+  children: readonly Node[],
+  box: Rect,
+  b: Builder,
+): { rules: Rules; seats: Seat[] } | undefined {
+  const [first] = children;
+  const count = children.length;
+  const by = b.tolerance.same * 1.5;
+  if (!first || count < 2 || !children.every((c) => !c.item && c.flow === 'column' && isRagged(c)))
+    return undefined;
+  const left = Math.max(0, first.box.x - box.x);
+  const steps = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
+  const step = commonest(steps, by);
+  if (step.count < steps.length) return undefined;
+  const inner = box.width - 2 * left;
+  const gap = step.value * count - inner;
+  const track = step.value - gap;
+  if (gap < 4 || gap > track * 0.7 || children.some((c) => c.box.width > track + by)) return undefined;
+  if (count === 2 && !USUAL_GAPS.some((g) => near(g, gap, by))) return undefined;
+  const top = Math.min(...children.map((c) => c.box.y));
+  const end = Math.max(...children.map((c) => bottom(c.box)));
+  if (!children.every((c) => near(c.box.y, top, by))) return undefined;
+  const least = Math.max(
+    ...children.map((c) => (hasParagraph(c) ? Math.min(c.box.width, track * WORDS_SHRINK) : c.box.width)),
+  );
+  const rules: Rules = {
+    flow: 'grid',
+    columns: { kind: 'repeat', min: Math.ceil(Math.max(WORDS_MIN, least)), most: count },
+    gap: b.px(gap),
+    padding: {
+      top: b.px(Math.max(0, top - box.y)),
+      right: b.px(left),
+      bottom: b.px(Math.max(0, bottom(box) - end)),
+      left: b.px(left),
+    },
+  };
+  const seats = children.map((node, i): Seat => ({
+    node,
+    box: { ...node.box, x: box.x + left + i * step.value, width: track },
+    rules: { width: FILL, height: FIT },
+  }));
+  return { rules, seats };
+}

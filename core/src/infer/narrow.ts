@@ -118,6 +118,23 @@ const withOverride = (part: Part, width: number, rules: RuleChange): Part => ({
   below: [...(part.below ?? []), { width, rules }].sort((a, b) => b.width - a.width),
 });
 
+const TWO_COLUMNS = { kind: 'count', count: 2 } as const;
+
+/** Below this share of their drawn room four columns become two: of cards, and of words. */
+const HALVED = { cards: 0.71, words: 0.62 };
+
+/** The frame width below which four columns of a grid are two by two; undefined for other parts. */
+function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
+  const { columns } = part.rules;
+  const box = boxes.get(part.id);
+  const children = part.children.filter((c) => !c.rules.pin);
+  if (columns?.kind !== 'repeat' || columns.most !== 4 || children.length !== 4 || !box) return undefined;
+  const outside = frame - box.width;
+  const centred = Math.abs(box.x - (outside - box.x)) < 2;
+  const share = children.every((c) => c.paint) ? HALVED.cards : HALVED.words;
+  return Math.round((box.width * share + (centred ? Math.min(outside, MARGINS) : outside)) / 20) * 20;
+}
+
 /**
  * Adds what a designer would do for phones to a screen that was drawn wide: columns of content stand one above another
  * below a breakpoint. Nothing changes at the drawn width.
@@ -127,6 +144,9 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
   const boxes = reflow(root, drawnWidth, engine).parts;
   let result = root;
   for (const row of walk(root)) {
+    const halved = halvedBelow(row, boxes, drawnWidth);
+    if (halved !== undefined)
+      result = updatePart(result, row.id, (p) => withOverride(p, halved, { columns: TWO_COLUMNS }));
     if (!holdsColumns(row, boxes, drawnWidth)) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
     const below = shell ? SHELL_BELOW : stacksBelow(row, boxes);

@@ -14,7 +14,7 @@ import {
   type Size,
 } from '../model/index.js';
 import { withRules, usual, type Builder, type Seat } from './build.js';
-import { gridRules, repeats } from './grids.js';
+import { evenWords, gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
 import { ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
@@ -44,6 +44,8 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   const { children } = node;
   const by = b.tolerance.same;
   if (!fits && repeats(node, box, b)) return gridRules(node, box, b);
+  const words = fits ? undefined : evenWords(children, box, b);
+  if (words) return words;
   const ends = fits ? undefined : heldApart(children);
   if (ends) return planRow({ ...node, children: ends }, box, b, fits);
   const [first, last] = [children[0], children.at(-1)];
