@@ -11,6 +11,7 @@ import {
 } from '../model/index.js';
 import type { Builder, Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
+import { evenWords } from './grids.js';
 import { WIDE_BOX, WIDE_MARGIN, wideMargin } from './tree.js';
 import { breakingRange, isRagged, isRigid, roundest, sides, measureRange, WORD_ROOM } from './widths.js';
 
@@ -101,6 +102,8 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
     return inset({ node, rules: { width: FIT, ...aligned(place) }, box: node.box }, inner, place, by);
   }
   if (place === 'start' && isRagged(node) && node.box.x - inner.x <= by) {
+    if (node.flow === 'row' && evenWords(node.children, spanning(node.box, inner), b))
+      return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
     const max = measureLimit(node, inner.width, b);
     const width = Math.min(inner.width, max ?? inner.width);
     return {
@@ -116,7 +119,7 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
     breaksSo(node, inner.width, by)
   )
     return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
-  return openLimited(node, inner, b) ?? limited(node, inner, place, b, column.limited);
+  return openLimited(node, inner, b, column.limited) ?? limited(node, inner, place, b, column.limited);
 }
 
 /** Whether the lines of a wrap end just where the next thing would not have fitted into this width. */
@@ -147,7 +150,7 @@ function inset(seat: Seat, inner: Rect, place: Place, by: number): Seat {
 }
 
 /** A group behind a wide margin whose words end early: its limit leaves the same margin on the other side. */
-function openLimited(node: Node, inner: Rect, b: Builder): Seat | undefined {
+function openLimited(node: Node, inner: Rect, b: Builder, padded: boolean): Seat | undefined {
   const [l, r] = sides(node.box, inner);
   if (node.item || !isRagged(node) || l <= WIDE_MARGIN || r < l - b.tolerance.same || inner.width <= WIDE_BOX)
     return undefined;
@@ -156,7 +159,8 @@ function openLimited(node: Node, inner: Rect, b: Builder): Seat | undefined {
     node,
     rules: { width: FILL, maxWidth: width, alignSelf: 'centre' },
     box: { ...node.box, x: inner.x + l, width },
-    inset: { left: NARROW_PADDING, right: NARROW_PADDING },
+    // Where the column has a padding for narrow frames already, a second one would only narrow the content.
+    ...(!padded && { inset: { left: NARROW_PADDING, right: NARROW_PADDING } }),
   };
 }
 

@@ -64,6 +64,8 @@ function holdsColumns(row: Part, boxes: Boxes, frame: number): boolean {
 /** The frame width below which a row of columns is too narrow for them. */
 function stacksBelow(row: Part, boxes: Boxes): number {
   if (row.pattern !== undefined) return LIST_STACKS_BELOW;
+  if (row.children.some((c) => c.kind === 'picture' && (boxes.get(c.id)?.width ?? 0) < SMALL_PICTURE))
+    return BESIDE_PICTURE;
   const columns = row.children.filter((c) => !c.rules.pin && isColumn(c, boxes));
   const widths = columns.map((c) => boxes.get(c.id)?.width ?? 0);
   const [most, least] = [Math.max(...widths), Math.min(...widths)];
@@ -74,6 +76,9 @@ function stacksBelow(row: Part, boxes: Boxes): number {
       : (boxes.get(row.id)?.width ?? 0) * TOO_NARROW;
   return Math.min(STACKS_BELOW.most, Math.max(STACKS_BELOW.least, Math.round((needed + MARGINS) / 20) * 20));
 }
+
+/** Words beside a small picture keep their place for longer, px. */
+const BESIDE_PICTURE = 640;
 
 /** Columns whose widths differ by less than this share are alike. */
 const ALIKE = 0.06;

@@ -57,11 +57,16 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   const below = Math.max(0, bottom(box) - span.to);
   let [left, rest] = [Math.max(0, first.box.x - box.x), Math.max(0, right(box) - right(last.box))];
   const rigid = children.every((c) => b.fits(c));
+  const even =
+    fits || children.length < 3
+      ? undefined
+      : evenColumns(children, { ...box, x: box.x + left, width: box.width - 2 * left }, b);
   let justify: Plan['justify'];
   // An icon's strokes end inside its box, so that its side looks wider padded.
   const ink = [first, last].some((c) => c.item?.kind === 'art') ? ICON_INK : 0;
   const packed = !near(left, rest, by * 1.5 + ink);
   if (fits) justify = undefined;
+  else if (even) rest = left;
   else if (packed) {
     // Packed to one side: the nearer edge tells the padding of both.
     if (rest > left) rest = !rigid && !isRagged(last) && rest < 64 ? rest : left;
@@ -80,7 +85,10 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
     width: box.width - left - rest,
     height: box.height - top - below,
   };
-  const plan = { ...planWidths(children, inner, b, fits || (packed && rigid)), ...(justify && { justify }) };
+  const plan = even ?? {
+    ...planWidths(children, inner, b, fits || (packed && rigid)),
+    ...(justify && { justify }),
+  };
   const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
   const { align, seats } = seatAcross(children, plan, inner, b);
   const rules: Rules = {
