@@ -266,10 +266,19 @@ export class Builder {
   heightRule(node: Node, box: Rect, width: Size): Size {
     if (isText(node) || (isHolder(node) && node.children.length > 0)) return FIT;
     const picture = node.item?.kind === 'picture' && box.height > 40;
-    if (picture && width.kind !== 'fixed')
+    if (picture && width.kind !== 'fixed' && !keepsHeight(box))
       return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
     return fixed(box.height);
   }
+}
+
+/** The ratios that pictures are cut to. */
+const RATIOS = [1, 5 / 4, 4 / 3, 7 / 5, 3 / 2, 16 / 10, 16 / 9, 2, 21 / 9, 3, 4 / 5, 3 / 4, 2 / 3, 9 / 16];
+
+/** Whether a picture was given a height, a round one, and not one of the usual ratios. */
+function keepsHeight({ width, height }: Rect): boolean {
+  if (RATIOS.some((r) => near(width, height * r, Math.max(1, width * 0.006)))) return false;
+  return near(height, Math.round(height / 10) * 10, 0.35) || near(height, Math.round(height / 16) * 16, 0.35);
 }
 
 /**

@@ -123,6 +123,7 @@ const withOverride = (part: Part, width: number, rules: RuleChange): Part => ({
   below: [...(part.below ?? []), { width, rules }].sort((a, b) => b.width - a.width),
 });
 
+const ONE_COLUMN = { kind: 'count', count: 1 } as const;
 const TWO_COLUMNS = { kind: 'count', count: 2 } as const;
 
 /** Below this share of their drawn room four columns become two: of cards, and of words. */
@@ -140,6 +141,17 @@ function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefine
   return Math.round((box.width * share + (centred ? Math.min(outside, MARGINS) : outside)) / 20) * 20;
 }
 
+/** The frame width below which three cards in a row stand one above another: two and one would leave a lonely one. */
+function threeBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
+  const { columns, gap } = part.rules;
+  const box = boxes.get(part.id);
+  const children = part.children.filter((c) => !c.rules.pin);
+  if (columns?.kind !== 'repeat' || columns.most !== 3 || children.length !== 3 || !box) return undefined;
+  if (!children.every((c) => c.paint)) return undefined;
+  const outside = Math.min(frame - box.width, MARGINS);
+  return Math.ceil((3 * columns.min + 2 * (typeof gap === 'number' ? gap : 0) + outside) / 20) * 20;
+}
+
 /**
  * Adds what a designer would do for phones to a screen that was drawn wide: columns of content stand one above another
  * below a breakpoint. Nothing changes at the drawn width.
@@ -152,6 +164,9 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
     const halved = halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, halved, { columns: TWO_COLUMNS }));
+    const single = threeBelow(row, boxes, drawnWidth);
+    if (single !== undefined)
+      result = updatePart(result, row.id, (p) => withOverride(p, single, { columns: ONE_COLUMN }));
     if (!holdsColumns(row, boxes, drawnWidth)) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
     const below = shell ? SHELL_BELOW : stacksBelow(row, boxes);

@@ -8,6 +8,7 @@ import type { Node, Tolerance } from './node.js';
 import { stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
 import { distance, fitWords, flattenRest, settle } from './repair.js';
+import { pushFeetDown } from './spacers.js';
 import { snapItems } from './snap.js';
 import { TreeBuilder } from './tree.js';
 
@@ -61,7 +62,8 @@ export function readStructure(
   const asDrawn = markPatterns(
     flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine),
   );
-  const root = stackNarrow(asDrawn, drawing.width, builder.engine);
+  const pushed = pushFeetDown(asDrawn, drawing.width, builder.engine);
+  const root = stackNarrow(pushed, drawing.width, builder.engine);
   tell('checking', 1);
   const base: Structure = {
     version: 1,

@@ -1,0 +1,71 @@
+import type { Engine } from '../layout/index.js';
+import { reflow } from '../layout/index.js';
+import { FILL, ruleOf, updatePart, walk, type Part, type Rect } from '../model/index.js';
+
+/** Feet of cards that stand within this of one line are on it, px. */
+const LEVEL = 1.5;
+/** What the spaces above the feet differ by at least, before they are more than a slip of the hand, px. */
+const UNEVEN = 4;
+
+type Boxes = ReadonlyMap<string, Rect>;
+
+const gapOf = (part: Part): number => (typeof part.rules.gap === 'number' ? part.rules.gap : 0);
+const isCard = (part: Part): boolean =>
+  part.kind === 'container' &&
+  ruleOf(part.rules, 'flow') === 'column' &&
+  part.rules.height?.kind === 'fill' &&
+  part.children.filter((c) => !c.rules.pin).length >= 2;
+
+/** The space above a card's last child, px. */
+const spaceAbove = (card: Part): number => card.children.at(-1)?.rules.gapBefore ?? gapOf(card);
+
+/** Cards beside each other whose last children stand on one line although what is above them differs in height. */
+function cardsWithFeet(row: Part, boxes: Boxes): readonly Part[] {
+  const flow = ruleOf(row.rules, 'flow');
+  if (flow !== 'grid' && flow !== 'row') return [];
+  const cards = row.children.filter((c) => !c.rules.pin);
+  if (cards.length < 2 || !cards.every(isCard) || cards.some((c) => c.children.at(-1)?.rules.pin)) return [];
+  const [first, ...rest] = cards.map((c) => boxes.get(c.children.at(-1)?.id ?? ''));
+  if (!first || rest.some((b) => !b || Math.abs(b.y + b.height - first.y - first.height) > LEVEL)) return [];
+  const spaces = cards.map(spaceAbove);
+  return Math.max(...spaces) - Math.min(...spaces) > UNEVEN ? cards : [];
+}
+
+/** The card with a spacer that pushes its last child to its lower edge, and never brings it nearer than `least` px. */
+function pushed(card: Part, least: number): Part {
+  const last = card.children.at(-1);
+  if (!last) return card;
+  const { gapBefore: _gap, ...rules } = last.rules;
+  const gap = gapOf(card);
+  const min = Math.max(0, least - 2 * gap);
+  const spacer: Part = {
+    id: `${card.id}s`,
+    name: 'Spacer',
+    kind: 'shape',
+    source: [],
+    children: [],
+    // Where less space is wanted than two gaps, the spacer takes one of them back.
+    rules: {
+      width: FILL,
+      height: FILL,
+      ...(min > 0 && { minHeight: min }),
+      ...(least < gap * 2 && { gapBefore: least - gap }),
+    },
+  };
+  return { ...card, children: [...card.children.slice(0, -1), spacer, { ...last, rules }] };
+}
+
+/**
+ * Where cards of equal height have their last parts on one line, what differs in height between them is a space that fills:
+ * on a phone, where each is as high as its content, it closes.
+ */
+export function pushFeetDown(root: Part, drawnWidth: number, engine: Engine): Part {
+  const boxes = reflow(root, drawnWidth, engine).parts;
+  let result = root;
+  for (const row of walk(root)) {
+    const cards = cardsWithFeet(row, boxes);
+    const least = Math.min(...cards.map(spaceAbove));
+    for (const card of cards) result = updatePart(result, card.id, (c) => pushed(c, least));
+  }
+  return result;
+}
