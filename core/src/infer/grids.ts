@@ -1,4 +1,5 @@
 import { bottom, FILL, FIT, fixed, right, type Rect, type Rules } from '../model/index.js';
+import { bentoRules } from './bento.js';
 import type { Builder, Seat } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
@@ -55,6 +56,8 @@ function linesOf(children: readonly Node[], b: Builder): Lines {
 
 /** Rows of alike things: columns that repeat when the things share the width, else a wrap of things that fit. */
 export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
+  const spanned = bentoRules(node, box, b);
+  if (spanned) return spanned;
   const { children } = node;
   const { rows, gap, crossGap } = linesOf(children, b);
   const [left, top] = [Math.min(...children.map((c) => c.box.x)), Math.min(...children.map((c) => c.box.y))];

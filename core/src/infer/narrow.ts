@@ -152,6 +152,28 @@ function threeBelow(part: Part, boxes: Boxes, frame: number): number | undefined
   return Math.ceil((3 * columns.min + 2 * (typeof gap === 'number' ? gap : 0) + outside) / 20) * 20;
 }
 
+/** Below these frame widths a bento has two columns, and one, px. */
+const BENTO = { two: 860, one: 460 };
+
+const isBento = (part: Part): boolean =>
+  part.rules.columns?.kind === 'count' &&
+  part.rules.columns.count > 2 &&
+  part.children.some((c) => c.rules.cell !== undefined);
+
+/** The tiles of a bento in fewer columns: one after another, none wider than all of them. */
+function narrowBento(part: Part): Part {
+  const children = part.children.map((c) => {
+    const { columnSpan = 1, rowSpan = 1 } = c.rules.cell ?? {};
+    if (!c.rules.cell) return c;
+    const two = { ...(columnSpan > 1 && { columnSpan: 2 }), ...(rowSpan > 1 && { rowSpan }) };
+    return withOverride(withOverride(c, BENTO.two, { cell: two }), BENTO.one, {
+      cell: rowSpan > 1 ? { rowSpan } : null,
+    });
+  });
+  const narrow = withOverride({ ...part, children }, BENTO.two, { columns: TWO_COLUMNS });
+  return withOverride(narrow, BENTO.one, { columns: ONE_COLUMN });
+}
+
 /**
  * Adds what a designer would do for phones to a screen that was drawn wide: columns of content stand one above another
  * below a breakpoint. Nothing changes at the drawn width.
@@ -164,6 +186,7 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
     const halved = halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, halved, { columns: TWO_COLUMNS }));
+    if (isBento(row)) result = updatePart(result, row.id, narrowBento);
     const single = threeBelow(row, boxes, drawnWidth);
     if (single !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, single, { columns: ONE_COLUMN }));

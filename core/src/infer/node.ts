@@ -17,6 +17,21 @@ export interface Node {
   readonly signature: string;
   /** The paint order of its first item. */
   readonly order: number;
+  /** Of a grid whose children span tracks of one size: how many columns, the gaps, and where each child stands. */
+  readonly tracks?: {
+    readonly columns: number;
+    readonly gap: number;
+    readonly crossGap: number;
+    readonly spans: readonly Spans[];
+  };
+}
+
+/** A child's tracks in its grid, counted from 0. */
+export interface Spans {
+  readonly column: number;
+  readonly row: number;
+  readonly columns: number;
+  readonly rows: number;
 }
 
 /** How far apart two lengths may be and still count as meant to be the same, in px. */

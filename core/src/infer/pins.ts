@@ -12,6 +12,9 @@ import {
 import type { Builder, Seat } from './build.js';
 import { isHolder, isText, near, type Node } from './node.js';
 
+/** Margins up to this, even at both sides, are an inset of something that fills, px. */
+const EVEN_MARGIN = 48;
+
 /** The pin of something that lies over `parent`, and its sizes: it hangs on the nearest edges or the middle. */
 export function pinRules(node: Node, parent: Rect, b: Builder): Omit<Seat, 'node'> {
   const by = b.tolerance.same;
@@ -21,15 +24,23 @@ export function pinRules(node: Node, parent: Rect, b: Builder): Omit<Seat, 'node
   const spansX = Math.abs(l) <= by && Math.abs(r) <= by;
   const spansY = Math.abs(t) <= by && Math.abs(d) <= by;
   const width = pinWidth(node, spansX, b);
+  // Between small even margins it is as wide as they leave it, not as wide as drawn.
+  const inset =
+    width.kind === 'fill' &&
+    !spansX &&
+    l > 0 &&
+    l <= EVEN_MARGIN &&
+    near(l, r, by * 1.5) &&
+    parent.width > l * 8;
   const pin: Pin = {
-    ...hang(['left', 'right', 'centreX'], l, r, spansX, by),
+    ...(inset ? { left: l, right: r } : hang(['left', 'right', 'centreX'], l, r, spansX, by)),
     ...hang(['top', 'bottom', 'centreY'], t, d, spansY, by),
   };
   const rules: Rules = {
     pin,
     width,
     height: spansY ? FILL : b.heightRule(node, box, fixed(box.width)),
-    ...(width.kind === 'fill' && !spansX && { maxWidth: box.width }),
+    ...(width.kind === 'fill' && !spansX && !inset && { maxWidth: box.width }),
   };
   return { rules, box: spansX ? { ...box, x: parent.x, width: parent.width } : box };
 }

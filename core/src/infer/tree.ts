@@ -1,5 +1,6 @@
 import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.js';
 import { coreBox, type Held } from './contain.js';
+import { bento } from './bento.js';
 import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, itemSignature } from './signature.js';
@@ -55,9 +56,9 @@ export class TreeBuilder {
     const { flowing, pins: over } = this.#separate(inside, box);
     const pins = inside === nodes ? over : [...edges, ...over];
     if (flowing.length === 0) return { flow: 'column', children: [], pins };
-    const group = this.#grouper.group(flowing);
+    const group = this.#grouper.group(bento(flowing, this.#tolerance.same) ?? flowing);
     // A holder takes the place of the group that is all it holds.
-    if (!group.item && group.flow && flowing.length > 1) {
+    if (!group.item && group.flow && flowing.length > 1 && !group.tracks) {
       const children = group.flow === 'column' ? gatherInset(group.children, box) : group.children;
       const limited = gatherLimited(group.flow, children, box, wideMargin(box, !holder));
       const only = limited.length === 1 && children.length > 1;
