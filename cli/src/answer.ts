@@ -60,8 +60,14 @@ export function describeParts(root: Part): AnsweredPart[] {
 }
 
 /**
- * Lays the readings out at the widths. With two drawings of one screen each width is answered by the one whose own
- * width is nearer in ratio, so that what was drawn for phones serves phones.
+ * How far from the narrower drawing to the wider one, in ratio, the narrower still serves: the wider has rules for less
+ * room, the narrower none for more.
+ */
+const NARROW_SERVES = 0.35;
+
+/**
+ * Lays the readings out at the widths. With two drawings of one screen each width is answered by one of them, so that
+ * what was drawn for phones serves phones.
  */
 export function reflowAnswer(
   readings: readonly { readonly structure: Structure; readonly measurer: TextMeasurer }[],
@@ -69,13 +75,14 @@ export function reflowAnswer(
 ): ReflowAnswer {
   const [main] = readings;
   if (!main) throw new RangeError('There is no reading to answer from.');
-  const nearest = (width: number) =>
-    readings.reduce((best, r) => {
-      const off = (s: Structure) => Math.abs(Math.log(width / s.drawn.width));
-      return off(r.structure) < off(best.structure) ? r : best;
-    }, main);
+  const [narrow = main, wide = main] = readings.toSorted(
+    (a, b) => a.structure.drawn.width - b.structure.drawn.width,
+  );
+  const [least, most] = [narrow.structure.drawn.width, wide.structure.drawn.width];
+  const serving = (width: number) =>
+    Math.log(width / least) > NARROW_SERVES * Math.log(most / least) ? wide : narrow;
   const answers = widths.map((width): [string, AnswerAtWidth] => {
-    const { structure, measurer } = nearest(width);
+    const { structure, measurer } = serving(width);
     const result = reflowOnce(structure, width, measurer);
     return [
       String(width),

@@ -55,7 +55,7 @@ function holdsColumns(row: Part, boxes: Boxes, frame: number): boolean {
   if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || row.rules.reverse || !box)
     return false;
   if (box.width < frame * OF_FRAME || box.height < LOWEST) return false;
-  const columns = row.children.filter((c) => !c.rules.pin && isColumn(c, boxes));
+  const columns = row.children.filter((c) => !c.rules.pin && (isColumn(c, boxes) || isRail(c, boxes, frame)));
   const taken = columns.reduce((s, c) => s + (boxes.get(c.id)?.width ?? 0), 0);
   if (columns.some((c) => isShell(c, boxes, frame) && !isRail(c, boxes, frame))) return false;
   return columns.length >= 2 && columns.length <= MOST_COLUMNS && taken >= box.width * COLUMNS_SHARE;
@@ -181,18 +181,20 @@ function narrowBento(part: Part): Part {
 export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Part {
   if (drawnWidth < DRAWN_WIDE) return root;
   const boxes = reflow(root, drawnWidth, engine).parts;
+  // At the drawn width itself all stands as drawn.
+  const within = (width: number) => Math.min(width, drawnWidth);
   let result = root;
   for (const row of walk(root)) {
     const halved = halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
-      result = updatePart(result, row.id, (p) => withOverride(p, halved, { columns: TWO_COLUMNS }));
+      result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);
     const single = threeBelow(row, boxes, drawnWidth);
     if (single !== undefined)
-      result = updatePart(result, row.id, (p) => withOverride(p, single, { columns: ONE_COLUMN }));
+      result = updatePart(result, row.id, (p) => withOverride(p, within(single), { columns: ONE_COLUMN }));
     if (!holdsColumns(row, boxes, drawnWidth)) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
-    const below = shell ? SHELL_BELOW : stacksBelow(row, boxes);
+    const below = within(shell ? SHELL_BELOW : stacksBelow(row, boxes));
     const rails = row.children.filter((c) => isRail(c, boxes, drawnWidth));
     const { justify, gap } = row.rules;
     result = updatePart(result, row.id, (part) => {

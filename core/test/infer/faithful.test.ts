@@ -4,7 +4,7 @@ import { describe, expect, test } from 'vitest';
 import { facesOf, measureDrawing, readSvg, type Drawing } from '@tinfold/core/drawing';
 import { deviations, EXACT, readStructure } from '@tinfold/core/infer';
 import { Engine, reflow, textBox } from '@tinfold/core/layout';
-import { check, FIT, walk, type Part } from '@tinfold/core/model';
+import { checkAll, FIT, walk, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
 import { soundRoot } from '../support/arbitrary.js';
@@ -18,7 +18,7 @@ const WORST_SNAP = 5;
 
 function expectFaithful(drawing: Drawing, measurer: TextMeasurer): void {
   const structure = readStructure(drawing, measurer);
-  expect(check(structure.root)).toEqual([]);
+  expect(checkAll(structure)).toEqual([]);
   const limit = Math.max(EXACT, structure.snap);
   const off = deviations(structure, drawing, new Engine(measurer)).filter((d) => !(d.by <= limit));
   expect(off).toEqual([]);

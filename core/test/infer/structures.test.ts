@@ -179,7 +179,7 @@ describe('the structure read from a drawing', () => {
   });
 
   test('a picture across its card keeps its ratio, and a caption hangs on it', () => {
-    const picture = `<image id="pic" x="20" y="20" width="350" height="200"/>`;
+    const picture = `<image id="pic" x="20" y="20" width="352" height="198"/>`;
     const root = read(
       390,
       400,
@@ -188,8 +188,8 @@ describe('the structure read from a drawing', () => {
         words('tw', 42, 199, 'Low Tarn', 'fill="#fff"') +
         words('n', 20, 260, 'The night boat'),
     );
-    expect(partOf(root, 'pic').rules.height).toEqual({ kind: 'ratio', width: 350, height: 200 });
-    expect(partOf(root, 'tag').rules.pin).toEqual({ left: 12, bottom: 12 });
+    expect(partOf(root, 'pic').rules.height).toEqual({ kind: 'ratio', width: 352, height: 198 });
+    expect(partOf(root, 'tag').rules.pin).toEqual({ left: 12, bottom: 10 });
   });
 
   test('the filled part of a bar is a share of it', () => {

@@ -1,0 +1,181 @@
+import { beforeAll, describe, expect, test } from 'vitest';
+import { readStructure } from '@tinfold/core/infer';
+import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
+import { checkAll, pathTo, standing, walk, type Rect, type Structure } from '@tinfold/core/model';
+import type { ShapedMeasurer } from '@tinfold/core/text';
+import { draw, outline, partOf } from '../support/drawing.js';
+import { testMeasurer } from '../support/fonts.js';
+
+const rect = (id: string, x: number, y: number, w: number, h: number, more = 'fill="#e3ecea"') =>
+  `<rect id="${id}" x="${x}" y="${y}" width="${w}" height="${h}" ${more}/>`;
+const words = (id: string, x: number, baseline: number, text: string, more = '') =>
+  `<text id="${id}" x="${x}" y="${baseline}" ${more}>${text}</text>`;
+const lines = (id: string, x: number, baseline: number, ...texts: string[]) =>
+  `<text id="${id}">${texts.map((t, i) => `<tspan x="${x}" y="${baseline + i * 24}">${t}</tspan>`).join('')}</text>`;
+
+describe('a screen drawn wide, where it is narrow', () => {
+  let m: ShapedMeasurer;
+  beforeAll(async () => {
+    m = await testMeasurer();
+  });
+
+  const read = (width: number, height: number, body: string): Structure => {
+    const structure = readStructure(draw(width, height, body, m), m);
+    expect(checkAll(structure)).toEqual([]);
+    return structure;
+  };
+  const at = (structure: Structure, width: number, id: string): Rect => {
+    const root = standing(structure, { width });
+    const box = itemBoxes(root, reflow(root, width, new Engine(m))).get(id);
+    if (!box) throw new Error(`${id} is not shown at ${width}:\n${outline(structure.root)}`);
+    return box;
+  };
+  const parentOf = (structure: Structure, id: string) =>
+    pathTo(structure.root, partOf(structure.root, id).id).at(-2);
+
+  const hero =
+    words('h', 112, 190, 'Know the tide', 'font-size="40"') +
+    lines(
+      'p',
+      112,
+      240,
+      'Times of high and low water for',
+      'every pier from Marrow Isle to',
+      'Nether Quay, by day and night.',
+    ) +
+    `<image id="pic" x="644" y="123" width="524" height="393"/>`;
+
+  test('words and a picture stand one above the other, as drawn at the drawn width', () => {
+    const structure = read(1280, 600, hero);
+    expect(at(structure, 1280, 'pic').x).toBeCloseTo(644, 0);
+    const [text, picture] = ['p', 'pic'].map((id) => at(structure, 390, id));
+    expect(picture?.y).toBeGreaterThan((text?.y ?? 0) + (text?.height ?? 0));
+    expect(picture?.width).toBeGreaterThan(330);
+    expect((picture?.width ?? 0) / (picture?.height ?? 1)).toBeCloseTo(524 / 393, 2);
+  });
+
+  test('a rail of links gives way, and the content takes its room', () => {
+    const links = ['Sailings', 'Fares', 'Piers', 'Crew', 'Fleet']
+      .map((t, i) => words(`l${i}`, 32, 120 + i * 40, t))
+      .join('');
+    const content =
+      rect('card', 300, 90, 940, 300) +
+      lines(
+        'p',
+        324,
+        130,
+        'Every boat that leaves from Marrow Isle today and tomorrow, with',
+        'the pier, the deck and the crew.',
+      );
+    const structure = read(1280, 500, words('top', 32, 50, 'Kittiwake Line') + links + content);
+    expect(() => at(structure, 390, 'l0')).toThrow(/not shown/);
+    expect(at(structure, 1280, 'l0').x).toBeCloseTo(32, 0);
+    expect(at(structure, 390, 'card').x).toBeLessThan(60);
+  });
+
+  test('three cards in a row never leave one alone below two', () => {
+    const cards = [0, 1, 2]
+      .map(
+        (i) =>
+          rect(`c${i}`, 124 + i * 352, 80, 328, 200) +
+          words(`t${i}`, 148 + i * 352, 120, `Fare ${i}`) +
+          words(`p${i}`, 148 + i * 352, 160, 'by day'),
+      )
+      .join('');
+    const structure = read(1280, 400, cards);
+    const perRow = (width: number) => {
+      const ys = ['c0', 'c1', 'c2'].map((id) => Math.round(at(structure, width, id).y));
+      return ys.filter((y) => y === ys[0]).length;
+    };
+    expect([1440, 1280, 1000, 760, 600, 390].map(perRow)).toEqual([3, 3, 3, 1, 1, 1]);
+  });
+
+  test('columns of words at even steps are a grid, also where their words end early', () => {
+    const columns = ['Visit', 'Piers', 'Boats', 'Crew']
+      .map(
+        (t, i) =>
+          words(`h${i}`, 168 + i * 286, 80, t) +
+          Array.from({ length: 3 + (i % 2) }, (_, k) =>
+            words(`a${i}${k}`, 168 + i * 286, 116 + k * 32, `${t} by day ${k}`),
+          ).join(''),
+      )
+      .join('');
+    const structure = read(1440, 300, rect('line', 168, 40, 1104, 1) + columns);
+    const grid = [...walk(structure.root)].find((p) => p.rules.flow === 'grid');
+    expect(grid?.rules).toMatchObject({ gap: 40, columns: { kind: 'repeat', most: 4 } });
+    expect(at(structure, 1440, 'h3').x).toBeCloseTo(168 + 3 * 286, 0);
+    expect(at(structure, 600, 'h2').y).toBeGreaterThan(at(structure, 600, 'h1').y);
+  });
+
+  test('what is pushed to the foot of cards closes up where each is as high as its content', () => {
+    const card = (i: number, x: number, rows: number) =>
+      rect(`c${i}`, x, 80, 328, 320) +
+      words(`t${i}`, x + 24, 120, 'Day fare') +
+      Array.from({ length: rows }, (_, k) => words(`r${i}${k}`, x + 24, 160 + k * 32, `Deck ${k}`)).join('') +
+      rect(`b${i}`, x + 24, 332, 280, 44, 'fill="#3f7f75"') +
+      words(`bt${i}`, x + 120, 360, 'Book it', 'fill="#fff"');
+    const structure = read(1280, 480, card(0, 124, 1) + card(1, 476, 5) + card(2, 828, 3));
+    const above = (width: number, i: number, last: string) =>
+      at(structure, width, `b${i}`).y - at(structure, width, last).y;
+    expect(at(structure, 1280, 'b0').y).toBeCloseTo(332, 0);
+    expect(above(1280, 0, 'r00')).toBeGreaterThan(150);
+    expect(above(390, 0, 'r00')).toBeCloseTo(above(390, 1, 'r14'), 0);
+  });
+
+  test('tiles on one set of tracks are a grid with spans, two columns where it is narrow', () => {
+    const tile = (id: string, x: number, y: number, w: number, h: number) =>
+      rect(id, 132 + x * 299, 118 + y * 208, w * 299 - 18, h * 208 - 18) +
+      words(`t${id}`, 156 + x * 299, 160 + y * 208, `Tile ${id}`);
+    const structure = read(
+      1440,
+      900,
+      tile('a', 0, 0, 2, 2) +
+        tile('b', 2, 0, 1, 1) +
+        tile('c', 3, 0, 1, 1) +
+        tile('d', 2, 1, 2, 1) +
+        tile('e', 0, 2, 4, 1),
+    );
+    const grid = parentOf(structure, 'a');
+    expect(grid?.rules).toMatchObject({ flow: 'grid', gap: 18, columns: { kind: 'count', count: 4 } });
+    expect(['a', 'b', 'd', 'e'].map((id) => partOf(structure.root, id).rules.cell)).toEqual([
+      { columnSpan: 2, rowSpan: 2 },
+      undefined,
+      { columnSpan: 2 },
+      { columnSpan: 4 },
+    ]);
+    expect(at(structure, 768, 'a').width).toBeCloseTo(at(structure, 768, 'e').width, 0);
+    expect(at(structure, 390, 'b').x).toBeCloseTo(at(structure, 390, 'c').x, 0);
+  });
+
+  test('a centred column narrower than its frame stays in the middle, a tablet’s too', () => {
+    const structure = read(
+      768,
+      300,
+      words('h', 48, 80, 'How long will you stay?') +
+        rect('card', 48, 110, 672, 76) +
+        words('t', 72, 152, 'One night'),
+    );
+    expect(at(structure, 1120, 'card').x).toBeCloseTo((1120 - 672) / 2, 0);
+    expect(at(structure, 480, 'card').width).toBeCloseTo(480 - 48, 0);
+  });
+
+  test('lines of a wrap that end where the next thing would not fit ask for no limit', () => {
+    const tags = [
+      [20, 0, 118],
+      [148, 0, 121],
+      [20, 50, 121],
+      [151, 50, 96],
+    ] as const;
+    const body = tags
+      .map(
+        ([x, y, w], i) =>
+          rect(`g${i}`, x, 60 + y, w, 40, 'rx="8" fill="#cfe0dd"') +
+          words(`t${i}`, x + 16, 85 + y, 'x'.repeat(Math.round(w / 14))),
+      )
+      .join('');
+    const structure = read(300, 220, body);
+    const wrap = [...walk(structure.root)].find((p) => p.rules.flow === 'wrap');
+    expect(wrap?.rules.maxWidth).toBeUndefined();
+    expect(at(structure, 700, 'g3').y).toBeCloseTo(at(structure, 700, 'g0').y, 0);
+  });
+});
