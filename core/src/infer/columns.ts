@@ -192,13 +192,18 @@ function singleLine(node: Node, inner: Rect, place: Place, b: Builder): Seat {
   return inset({ node, rules: { width: FIT, alignSelf: align }, box: node.box, textAlign }, inner, place, by);
 }
 
-function paragraph(node: Node, inner: Rect, place: Place, b: Builder): Seat {
+/** How much nearer to one side centred words may stand, px. */
+const CENTRED = 4;
+
+function paragraph(node: Node, inner: Rect, found: Place, b: Builder): Seat {
   const { item } = node;
   if (item?.kind !== 'text') throw new RangeError('A paragraph is a text.');
   const by = b.tolerance.same;
   const [low, high] = breakingRange(item.content, node.box.width, item.lines.length, b.measurer);
   const align = item.content.align;
   const l = node.box.x - inner.x;
+  // Centred lines of unlike length stand a hair beside the middle.
+  const place = align === 'centre' && near(l, right(inner) - right(node.box), CENTRED) ? 'centre' : found;
   const offset = align === 'start' && place !== 'centre' && l > by ? l : 0;
   const room = inner.width - offset;
   const seat = { node, textAlign: align };

@@ -89,7 +89,14 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       const seatBox = { ...c.box, x: box.x + padding.left + i * (track + gap), width: track };
       const height = b.heightRule(c, seatBox, FILL);
       const stretched = height.kind === 'fit' && sameHeight(row, by);
-      return { node: c, box: seatBox, rules: { width: FILL, height: stretched ? FILL : height } };
+      // In a row of unlike heights each keeps its distance from the row's top.
+      const top = c.box.y - Math.min(...row.map((n) => n.box.y));
+      return {
+        node: c,
+        box: seatBox,
+        rules: { width: FILL, height: stretched ? FILL : height },
+        ...(top > by && { inset: { top } }),
+      };
     }),
   );
   // Several rows show that cards go where there is room, unless cards so wide would have had room for another: then

@@ -28,6 +28,9 @@ const RAIL = 0.4;
 const WIDE_SLACK = 96;
 /** The gap that is taken then. */
 const SPLIT_GAP = 32;
+/** A row that ends earlier than it begins has no more than this at its end, px. */
+const END_PADDING = 120;
+
 /** Two columns of words are halves when a gap of at least this much is left between them, px. */
 const HALVES_GAP = 12;
 
@@ -69,7 +72,7 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   else if (even) rest = left;
   else if (packed) {
     // Packed to one side: the nearer edge tells the padding of both.
-    if (rest > left) rest = !rigid && !isRagged(last) && rest < 64 ? rest : left;
+    if (rest > left) rest = !rigid && (b.fits(last) || !isRagged(last)) && rest < END_PADDING ? rest : left;
     else if (rigid) {
       justify = 'end';
       left = rest;
@@ -372,6 +375,8 @@ function grow(at: number, children: readonly Node[], widths: Size[], boxes: Rect
 
 /** Middles this near to each other are one middle: line heights are guessed for words of one line, px. */
 const SAME_MIDDLE = 1.5;
+/** What lies above and below something in the middle differs by no more than this, px. */
+const OFF_MIDDLE = 2;
 
 /** The extent of a row across; things that share their middle reach no further than the tallest of them. */
 function crossSpan(children: readonly Node[]): { from: number; to: number } {
@@ -429,7 +434,7 @@ function seatAcross(
 function acrossPlace(node: Node, inner: Rect, by: number): 'full' | 'start' | 'centre' | 'end' | 'odd' {
   const [above, below] = [node.box.y - inner.y, bottom(inner) - bottom(node.box)];
   if (above <= by && below <= by) return 'full';
-  if (near(above, below, SAME_MIDDLE * 2 + 0.1)) return 'centre';
+  if (near(above, below, OFF_MIDDLE)) return 'centre';
   if (above <= by) return 'start';
   return below <= by ? 'end' : 'odd';
 }

@@ -8,7 +8,6 @@ import {
   type Part,
   type PartKind,
   type RuleChange,
-  type Rules,
   type Size,
   type Structure,
   type Token,
@@ -176,7 +175,7 @@ const make = (
   id: `r${++serial}`,
   name: `${kind} ${serial}`,
   kind,
-  rules: tidy(rules) as Rules,
+  rules: tidy(rules),
   children,
   source: [],
   ...(content && { content }),
@@ -216,7 +215,7 @@ function inFlowOf(own: Loose, child: Part, place: Loose, first: boolean): Part {
       : flow === 'wrap'
         ? { newLine }
         : {};
-  return { ...child, rules: { ...child.rules, ...tidy(said) } as Rules };
+  return { ...child, rules: { ...child.rules, ...tidy(said) } };
 }
 
 function container(depth: number, outer: fc.Arbitrary<Loose>): fc.Arbitrary<Part> {
