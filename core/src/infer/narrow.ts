@@ -1,3 +1,4 @@
+import { linksThatGiveWay } from './bars.js';
 import type { Engine } from '../layout/index.js';
 import { reflow } from '../layout/index.js';
 import { FILL, ruleOf, updatePart, walk, type Part, type Rect, type RuleChange } from '../model/index.js';
@@ -188,6 +189,9 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
     const halved = halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
+    const links = linksThatGiveWay(row, boxes, drawnWidth);
+    for (const id of links?.ids ?? [])
+      result = updatePart(result, id, (p) => withOverride(p, links?.below ?? 0, { hidden: true }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);
     const single = threeBelow(row, boxes, drawnWidth);
     if (single !== undefined)

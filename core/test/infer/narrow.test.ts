@@ -13,6 +13,15 @@ const words = (id: string, x: number, baseline: number, text: string, more = '')
 const lines = (id: string, x: number, baseline: number, ...texts: string[]) =>
   `<text id="${id}">${texts.map((t, i) => `<tspan x="${x}" y="${baseline + i * 24}">${t}</tspan>`).join('')}</text>`;
 
+const LETTERS = {
+  family: 'Inter',
+  size: 16,
+  weight: 400,
+  italic: false,
+  letterSpacing: 0,
+  colour: '#000',
+};
+
 describe('a screen drawn wide, where it is narrow', () => {
   let m: ShapedMeasurer;
   beforeAll(async () => {
@@ -177,5 +186,31 @@ describe('a screen drawn wide, where it is narrow', () => {
     const wrap = [...walk(structure.root)].find((p) => p.rules.flow === 'wrap');
     expect(wrap?.rules.maxWidth).toBeUndefined();
     expect(at(structure, 700, 'g3').y).toBeCloseTo(at(structure, 700, 'g0').y, 0);
+  });
+
+  test('links of a top bar give way where they have no room, its ends stay', () => {
+    let x = 560;
+    const links = ['Sailings', 'Fares', 'Fleet', 'Help']
+      .map((t, i) => {
+        const link = words(`l${i}`, x, 44, t);
+        x += m.width(t, LETTERS) + 28;
+        return link;
+      })
+      .join('');
+    const structure = read(
+      1280,
+      300,
+      words('name', 40, 44, 'Kittiwake Line', 'font-weight="600"') +
+        links +
+        rect('sign', 1150, 20, 90, 40, 'rx="6" fill="#0a4f55"') +
+        words('st', 1168, 45, 'Sign in', 'fill="#fff"') +
+        words('h', 40, 140, 'Next sailings', 'font-size="28"') +
+        rect('card', 40, 180, 1200, 90) +
+        words('ct', 64, 230, 'Marrow Isle at 14:20 from pier 2'),
+    );
+    expect(at(structure, 1000, 'l0').width).toBeGreaterThan(40);
+    expect(() => at(structure, 390, 'l0')).toThrow(/not shown/);
+    const end = at(structure, 390, 'sign');
+    expect(end.x + end.width).toBeCloseTo(350, 0);
   });
 });
