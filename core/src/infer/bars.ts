@@ -1,3 +1,4 @@
+import type { Engine } from '../layout/index.js';
 import { isHorizontal, ruleOf, type Part, type Rect } from '../model/index.js';
 
 type Boxes = ReadonlyMap<string, Rect>;
@@ -34,6 +35,7 @@ export function linksThatGiveWay(
   bar: Part,
   boxes: Boxes,
   frame: number,
+  engine: Engine,
 ): { readonly ids: readonly string[]; readonly below: number } | undefined {
   const box = boxes.get(bar.id);
   if (!box || bar.kind !== 'container' || ruleOf(bar.rules, 'flow') !== 'row') return undefined;
@@ -41,7 +43,7 @@ export function linksThatGiveWay(
   const parts = inRow(bar);
   const links = parts.filter(isLinks);
   if (links.length === 0 || links.length === parts.length) return undefined;
-  const taken = parts.reduce((s, p) => s + (boxes.get(p.id)?.width ?? 0), 0);
+  const taken = parts.reduce((s, p) => s + engine.intrinsic.contribution(p).max, 0);
   const below = Math.ceil((taken + SPACE * (parts.length + 1)) / 20) * 20;
   return below < frame ? { ids: links.map((l) => l.id), below } : undefined;
 }

@@ -189,7 +189,7 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
     const halved = halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
-    const links = linksThatGiveWay(row, boxes, drawnWidth);
+    const links = linksThatGiveWay(row, boxes, drawnWidth, engine);
     for (const id of links?.ids ?? [])
       result = updatePart(result, id, (p) => withOverride(p, links?.below ?? 0, { hidden: true }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);

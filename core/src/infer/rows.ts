@@ -343,6 +343,7 @@ function endsApart(children: readonly Node[], widths: Size[], boxes: Rect[], b: 
     const centre = (start.box.x + right(end.box)) / 2;
     if (near(middle.box.x + middle.box.width / 2, centre, b.tolerance.same * 2))
       return { widths, boxes, gap: 'between', before: [] };
+    if (second > ENDS_GAP && mayGrow(start) && mayGrow(middle)) return unevenEnds(children, widths, boxes, b);
     grow(at, children, widths, boxes, largest - second);
   }
   return { widths, boxes, ...b.gaps(children, 'row', boxes) };
@@ -363,6 +364,23 @@ function takeWideGap(children: readonly Node[], widths: Size[], boxes: Rect[], b
 
 /** Whether a child may take room that it does not need: words, and what holds some unpainted. */
 const mayGrow = (node: Node): boolean => !isRigid(node) && (!node.item || isText(node));
+
+/** Three things with wide and unlike spaces between them: the first two share the spaces as they were drawn. */
+function unevenEnds(children: readonly Node[], widths: Size[], boxes: Rect[], b: Builder): Plan {
+  const rooms = children.slice(0, 2).map((c, i) => (children[i + 1] as Node).box.x - c.box.x);
+  const most = Math.max(...rooms);
+  return {
+    widths: widths.map((w, i): Size => {
+      const room = rooms[i];
+      return room === undefined ? w : { kind: 'fill', weight: round(room / most, 4) };
+    }),
+    boxes: boxes.map((box, i) => ({ ...box, width: rooms[i] ?? box.width })),
+    ...b.gaps(
+      children.map((c, i) => ({ ...c, box: { ...c.box, width: rooms[i] ?? c.box.width } })),
+      'row',
+    ),
+  };
+}
 
 /** Lets the words before a wide gap take its room. */
 function grow(at: number, children: readonly Node[], widths: Size[], boxes: Rect[], by: number): void {

@@ -192,7 +192,7 @@ describe('a screen drawn wide, where it is narrow', () => {
     let x = 560;
     const links = ['Sailings', 'Fares', 'Fleet', 'Help']
       .map((t, i) => {
-        const link = words(`l${i}`, x, 44, t);
+        const link = words(`l${i}`, x, 45.5, t);
         x += m.width(t, LETTERS) + 28;
         return link;
       })
@@ -200,10 +200,10 @@ describe('a screen drawn wide, where it is narrow', () => {
     const structure = read(
       1280,
       300,
-      words('name', 40, 44, 'Kittiwake Line', 'font-weight="600"') +
+      words('name', 40, 45.5, 'Kittiwake Line', 'font-weight="600"') +
         links +
         rect('sign', 1150, 20, 90, 40, 'rx="6" fill="#0a4f55"') +
-        words('st', 1168, 45, 'Sign in', 'fill="#fff"') +
+        words('st', 1195 - m.width('Sign in', LETTERS) / 2, 45.5, 'Sign in', 'fill="#fff"') +
         words('h', 40, 140, 'Next sailings', 'font-size="28"') +
         rect('card', 40, 180, 1200, 90) +
         words('ct', 64, 230, 'Marrow Isle at 14:20 from pier 2'),
