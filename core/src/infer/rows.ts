@@ -368,11 +368,12 @@ const mayGrow = (node: Node): boolean => !isRigid(node) && (!node.item || isText
 /** Three things with wide and unlike spaces between them: the first two share the spaces as they were drawn. */
 function unevenEnds(children: readonly Node[], widths: Size[], boxes: Rect[], b: Builder): Plan {
   const rooms = children.slice(0, 2).map((c, i) => (children[i + 1] as Node).box.x - c.box.x);
-  const most = Math.max(...rooms);
+  // Weights under 1 would leave room where one of them is hidden (CSS Flexbox §7.1.1).
+  const least = Math.min(...rooms);
   return {
     widths: widths.map((w, i): Size => {
       const room = rooms[i];
-      return room === undefined ? w : { kind: 'fill', weight: round(room / most, 4) };
+      return room === undefined ? w : { kind: 'fill', weight: round(room / least, 4) };
     }),
     boxes: boxes.map((box, i) => ({ ...box, width: rooms[i] ?? box.width })),
     ...b.gaps(
