@@ -12,7 +12,7 @@ const WAIT = 60_000;
 /** How long the scripted hand drags, ms. */
 const DRAG = 4_000;
 
-/** Moves the pointer over the rail once a frame, to and fro, and counts the frames that were shown. */
+/** Moves the pointer over the rail once a frame, to and fro between phone and desktop widths, and counts the frames shown. */
 const SCRIPT = `
   const [ms, done] = arguments;
   const rail = document.querySelector('.rail-track');
@@ -20,7 +20,7 @@ const SCRIPT = `
   const send = (type, x) => rail.dispatchEvent(new PointerEvent(type, {
     bubbles: true, pointerId: 1, buttons: 1, clientX: x, clientY: box.top + 5 }));
   rail.setPointerCapture = () => {};
-  const at = (t) => box.left + box.width * (0.5 + 0.45 * Math.sin(t / 700));
+  const at = (t) => box.left + box.width * (0.32 + 0.28 * Math.sin(t / 700));
   const from = performance.now();
   const widths = new Set();
   let frames = 0;
@@ -38,7 +38,7 @@ const SCRIPT = `
 const postgres = await startTemporaryPostgres();
 const folder = await mkdtemp(path.join(tmpdir(), 'tinfold-drag-'));
 const file = path.join(folder, 'sailings.svg');
-await writeFile(file, cardsDrawing(400));
+await writeFile(file, cardsDrawing(500));
 const application = await startApplication(postgres.url);
 const driver = await openBrowser(1280, 800);
 try {

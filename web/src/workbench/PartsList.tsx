@@ -1,4 +1,14 @@
-import { Fragment, memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  createContext,
+  Fragment,
+  memo,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+} from 'react';
 import type { Reflow } from '@tinfold/core/layout';
 import type { Part } from '@tinfold/core/model';
 import { CELLS, type CellKind } from './cells';
@@ -10,7 +20,8 @@ interface PartsListProps {
   readonly use: WorkbenchStore;
   /** The tree as it stands at the frame's width. */
   readonly root: Part;
-  readonly reflow: Reflow;
+  /** A width in the range between breakpoints that the frame's is in. */
+  readonly width: number;
 }
 
 /** The cell in hand: a row and a column, column -1 being the part's name. */
@@ -24,13 +35,24 @@ const NOW_AFTER = 'height';
 
 const size = (n: number): string => String(Math.round(n));
 
+/** The sizes that parts have now. By context, so that a drag draws these cells anew and not the whole list. */
+export const Sizes = createContext<Reflow['parts']>(new Map());
+
+function NowCell({ id }: { readonly id: string }) {
+  const box = useContext(Sizes).get(id);
+  return (
+    <div className="cell cell-now" role="gridcell">
+      {box ? `${size(box.width)} × ${size(box.height)}` : 'not shown'}
+    </div>
+  );
+}
+
 /** The narrowest breakpoint above this width whose override says one of these rules: what is seen is what is changed. */
 const saidBelow = (part: Part, names: readonly string[], width: number): number | undefined =>
   part.below?.findLast((o) => width < o.width && names.some((n) => n in o.rules))?.width;
 
 /** The parts list: a tree and a table in one, edited in place. */
-export const PartsList = memo(function PartsList({ use, root, reflow }: PartsListProps) {
-  const { width } = reflow;
+export const PartsList = memo(function PartsList({ use, root, width }: PartsListProps) {
   const selected = use((s) => s.selected);
   const { edit, select, refuse } = use.getState();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
@@ -192,7 +214,6 @@ export const PartsList = memo(function PartsList({ use, root, reflow }: PartsLis
           ))}
         </div>
         {rows.map((row, index) => {
-          const box = reflow.parts.get(row.part.id);
           const { pattern } = row.part;
           return (
             <div
@@ -234,11 +255,7 @@ export const PartsList = memo(function PartsList({ use, root, reflow }: PartsLis
               {CELLS.map((kind, i) => (
                 <Fragment key={kind.key}>
                   {cell(row, index, kind, i)}
-                  {kind.key === NOW_AFTER && (
-                    <div className="cell cell-now" role="gridcell">
-                      {box ? `${size(box.width)} × ${size(box.height)}` : 'not shown'}
-                    </div>
-                  )}
+                  {kind.key === NOW_AFTER && <NowCell id={row.part.id} />}
                 </Fragment>
               ))}
             </div>

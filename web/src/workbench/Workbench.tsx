@@ -13,7 +13,7 @@ import { Waiting, Trouble } from '../look/States';
 import { Stages } from '../look/Stages';
 import { TopBar } from '../look/TopBar';
 import { nextEvent } from './events';
-import { PartsList } from './PartsList';
+import { PartsList, Sizes } from './PartsList';
 import { Rail } from './Rail';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
@@ -40,6 +40,10 @@ async function open(id: string): Promise<Opened> {
   ]);
   return { screen, structure, drawing, measurer };
 }
+
+/** One width for all of a range between breakpoints, so that what depends on the range alone stays as it is. */
+const rangeOf = (doc: Structure, width: number): number =>
+  (breakpoints(doc).findLast((b) => width < b) ?? Number.MAX_SAFE_INTEGER) - 0.5;
 
 /** How often the parts list follows a drag, ms. */
 const LIST_MS = 160;
@@ -103,7 +107,9 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
       />
       <div className="workbench-main">
         <div className="workbench-left">
-          <PartsList use={use} root={listed.root} reflow={listed.reflow} />
+          <Sizes value={listed.reflow.parts}>
+            <PartsList use={use} root={listed.root} width={rangeOf(doc, listed.reflow.width)} />
+          </Sizes>
           <RuleLine use={use} />
         </div>
         <Sheets
