@@ -72,11 +72,14 @@ function ColumnBands({ drawing, grid }: { readonly drawing: Drawing; readonly gr
   ));
 }
 
+/** The padding of the room and the frame's own line, px: see drawing.css. */
+const ROOM_EDGES = 14;
+
 /** The drawing with its items marked by kind; pointing at one, or going to it with the arrow keys, chooses it. */
 export function ItemSheet({ drawing, measurer, grid, chosen, places, onChoose }: ItemSheetProps) {
   const [ref, room] = useRoom();
   const [over, setOver] = useState<string>();
-  const scale = Math.min(1, Math.max(0.1, (room.width - 2) / drawing.width));
+  const scale = Math.min(1, Math.max(0.1, (room.width - ROOM_EDGES) / drawing.width));
   const line = 1 / scale;
   const set = new Set(chosen);
   const hit = (event: PointerEvent<HTMLElement>): string | undefined => {

@@ -16,6 +16,10 @@ interface RailProps {
 
 /** A mark this near to the caliper would be hidden by its number, frame px. */
 const HIDES = 100;
+
+/** On which side a mark at this distance from the caliper has its words. */
+const markPlace = (distance: number): string =>
+  Math.abs(distance) >= HIDES ? '' : distance > 0 ? 'rail-mark-under' : 'rail-mark-before';
 const NUMBERED = [400, 600, 800, 1000, 1200, 1400, 1600, 1800];
 const TICKS = Array.from({ length: (MAX_FRAME - MIN_FRAME) / 40 + 1 }, (_, i) => MIN_FRAME + i * 40);
 
@@ -63,7 +67,8 @@ export function Rail({ width, marks, nextEvent, onChange }: RailProps) {
         {marks.map((m) => (
           <span
             key={m.label}
-            className={Math.abs(m.width - width) < HIDES ? 'rail-mark rail-mark-before' : 'rail-mark'}
+            className={`rail-mark ${markPlace(m.width - width)}`}
+            title={m.label}
             style={{ left: place(m.width) }}
           >
             {m.label}
