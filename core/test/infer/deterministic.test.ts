@@ -1,0 +1,65 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
+import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
+import { readStructure } from '@tinfold/core/infer';
+import type { Part } from '@tinfold/core/model';
+import type { TextMeasurer } from '@tinfold/core/text';
+import { loadMeasurer } from '../../../cli/src/fonts.js';
+
+const DEMO = new URL('../../../demo/', import.meta.url);
+const files = readdirSync(DEMO).filter((f) => f.endsWith('.svg'));
+
+async function open(source: string): Promise<{ drawing: Drawing; m: TextMeasurer }> {
+  const opened = openDrawing(source, 'Screen');
+  const m = await loadMeasurer(opened.faces());
+  return { drawing: opened.measure(m, NO_DECISIONS), m };
+}
+
+/** The tree without what names it: flows, rules and overrides, with the words of its texts. */
+const shape = (part: Part): unknown => [
+  part.kind,
+  part.rules,
+  part.below ?? [],
+  part.content?.kind === 'text' ? part.content.runs.map((r) => r.text).join('') : '',
+  part.children.map(shape),
+];
+
+/** The file without ids that nothing in it refers to. */
+const withoutIds = (source: string): string =>
+  source.replace(/ id="([^"]+)"/g, (whole, id: string) => (source.includes(`#${id}`) ? whole : ''));
+
+describe('reading the same drawing again', () => {
+  test.each(files)('%s gives the same bytes', async (file) => {
+    const source = readFileSync(new URL(file, DEMO), 'utf8');
+    const [a, b] = [await open(source), await open(source)];
+    expect(JSON.stringify(readStructure(a.drawing, a.m))).toBe(JSON.stringify(readStructure(b.drawing, b.m)));
+  });
+
+  test.each(files)('%s gives the same structure without ids', async (file) => {
+    const source = readFileSync(new URL(file, DEMO), 'utf8');
+    const [named, bare] = [await open(source), await open(withoutIds(source))];
+    expect(shape(readStructure(bare.drawing, bare.m).root)).toEqual(
+      shape(readStructure(named.drawing, named.m).root),
+    );
+  });
+
+  test('items that lie over nothing may come in any order', async () => {
+    const body = [
+      '<rect x="40" y="40" width="320" height="116" fill="#e3ecea"/>',
+      '<rect x="40" y="180" width="320" height="116" fill="#e3ecea"/>',
+    ];
+    const words = [
+      '<text x="56" y="72">Marrow Isle</text>',
+      '<text x="56" y="104">14:20</text>',
+      '<text x="56" y="212">Low Tarn</text>',
+      '<text x="56" y="244">14:55</text>',
+    ];
+    const draw = (items: readonly string[]) =>
+      `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="340" font-family="Inter" font-size="16">${items.join('')}</svg>`;
+    const [a, b] = [
+      await open(draw([...body, ...words])),
+      await open(draw([...body.toReversed(), ...words.toReversed()])),
+    ];
+    expect(shape(readStructure(b.drawing, b.m).root)).toEqual(shape(readStructure(a.drawing, a.m).root));
+  });
+});
