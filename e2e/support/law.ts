@@ -47,11 +47,18 @@ export async function loadFonts(driver: WebDriver, url: string, faces: readonly 
   );
 }
 
+/** What the device of the comparison covers of each side, and how high its window is, px. */
+const INSETS = { top: 20, right: 6, bottom: 14, left: 6 };
+const WINDOW_HEIGHT = 700;
+
 const MEASURE = `
-  const [html, css, widths] = arguments;
+  const [html, css, widths, insets, height] = arguments;
   document.getElementById('own').textContent = css;
   const frame = document.getElementById('frame');
   frame.innerHTML = html;
+  frame.style.height = height + 'px';
+  for (const [side, px] of Object.entries(insets))
+    frame.firstElementChild.style.setProperty('--inset-' + side, px + 'px');
   return widths.map((width) => {
     frame.style.width = width + 'px';
     return [...frame.querySelectorAll('[data-part]')].map((el) => {
@@ -75,13 +82,16 @@ export async function compare(
     body,
     css?.text,
     widths,
+    INSETS,
+    WINDOW_HEIGHT,
   );
   const engine = new Engine(measurer);
   const texts = new Set([...walk(structure.root)].filter((p) => p.kind === 'text').map((p) => p.id));
   let boxes = 0;
   const differences: Difference[] = [];
   widths.forEach((width, i) => {
-    const ours = reflow(standing(structure, { width }), width, engine).parts;
+    const root = standing(structure, { width, insets: INSETS });
+    const ours = reflow(root, width, engine, WINDOW_HEIGHT).parts;
     for (const [part, ...browser] of answer[i] ?? []) {
       const box = ours.get(part);
       // What is not displayed has an empty box in the browser and none here.

@@ -106,6 +106,7 @@ const containerRules: fc.Arbitrary<Loose> = fc
       scroll: some(fc.constant(true), 10),
       clip: some(fc.constant(true), 10),
       strokeTakesRoom: rarely(true),
+      safeArea: some(fc.subarray(['top', 'right', 'bottom', 'left'] as const, { minLength: 1 }), 8),
     }),
   )
   .map(([a, b]) => ({ ...a, ...b }));
@@ -219,7 +220,14 @@ function inFlowOf(own: Loose, child: Part, place: Loose, first: boolean): Part {
 }
 
 function container(depth: number, outer: fc.Arbitrary<Loose>): fc.Arbitrary<Part> {
-  const child = depth <= 1 ? leaf(childRules) : fc.oneof(leaf(childRules), container(depth - 1, childRules));
+  const child =
+    depth <= 1
+      ? leaf(childRules)
+      : fc.oneof(
+          { weight: 5, arbitrary: leaf(childRules) },
+          { weight: 5, arbitrary: container(depth - 1, childRules) },
+          { weight: 1, arbitrary: free },
+        );
   const pinned = leaf(pinnedRules).map((p) =>
     // A pinned picture's ratio would fight its pins; sizes of pins are tested on shapes and words.
     p.kind === 'picture' ? make('shape', { ...p.rules, height: { kind: 'fixed', px: 20 } }) : p,
@@ -242,14 +250,31 @@ function container(depth: number, outer: fc.Arbitrary<Loose>): fc.Arbitrary<Part
     );
 }
 
+/** A container whose children all hang where their pins say. */
+const free: fc.Arbitrary<Part> = fc
+  .tuple(childRules, fc.array(leaf(pinnedRules), { minLength: 1, maxLength: 3 }))
+  .map(([rules, pins]) =>
+    make(
+      'container',
+      { ...rules, flow: 'free' },
+      pins.map((p) =>
+        p.kind === 'picture' ? make('shape', { ...p.rules, height: { kind: 'fixed', px: 20 } }) : p,
+      ),
+    ),
+  );
+
 /**
  * Trees nested up to `depth` containers, over all flows, sizes, limits and pins. Sizes may wait for themselves, which
  * the engine has to bear.
  */
 export const anyRoot = (depth: number): fc.Arbitrary<Part> =>
-  container(depth, fc.constant({ width: { kind: 'fill', weight: 1 } })).filter((root) =>
-    check(root).every((p) => p.circular),
-  );
+  container(
+    depth,
+    fc.record({
+      width: fc.constant({ kind: 'fill', weight: 1 }),
+      height: some(fc.constant({ kind: 'fill', weight: 1 }), 4),
+    }),
+  ).filter((root) => check(root).every((p) => p.circular));
 
 /** The same, but such as a document may hold. */
 export const soundRoot = (depth: number): fc.Arbitrary<Part> =>
