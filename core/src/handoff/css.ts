@@ -92,7 +92,7 @@ function gridRules(part: Part, write: Write): void {
     write('contain', 'inline-size');
     write('contain-intrinsic-inline-size', px(columns.min));
   }
-  if (rows) write('grid-template-rows', rows.map(trackCss).join(' '));
+  if (rows && rows.length > 0) write('grid-template-rows', rows.map(trackCss).join(' '));
   if (areas) write('grid-template-areas', areas.map((line) => `"${line.join(' ')}"`).join(' '));
   if (autoFlow === 'column') write('grid-auto-flow', 'column');
   // Rows are as high as their content, also where the grid's own height is less.

@@ -18,6 +18,7 @@ export function byCentres(part: Part): Part | undefined {
   const known = centred.get(part);
   if (known) return known;
   const cells = inFlow(part).map(() => SHARE);
+  if (cells.length === 0) return undefined;
   const horizontal = flow === 'row';
   const rules: Rules = horizontal
     ? {
