@@ -98,8 +98,14 @@ function pinnedAsDrawn(part: Part, targets: Boxes, items: Items): Part {
     const { clip, ...inner } = child.rules;
     const { pin: _p, gapBefore: _g, alignSelf: _a, minWidth: _min, maxWidth: _max, ...rules } = inner;
     const kept = { ...rules, ...(clip !== undefined && { clip }) };
-    if (child.kind === 'text')
-      return { ...child, rules: { ...kept, pin, width: fixed(box.width + WORD_ROOM), height: FIT } };
+    if (child.kind === 'text') {
+      // One line needs no width to break at, and words put together from pieces may be a hair wider than drawn.
+      const oneLine = item?.kind === 'text' && item.lines.length === 1;
+      return {
+        ...child,
+        rules: { ...kept, pin, width: oneLine ? FIT : fixed(box.width + WORD_ROOM), height: FIT },
+      };
+    }
     const fills = rules.width?.kind === 'fill';
     const across = fills ? { right: right(own) - right(box) } : {};
     return {

@@ -41,7 +41,19 @@ const files = [
 
 /** A tree such as a designer would build: nothing lies over or out of anything else. */
 function plain(part: Part): Part {
-  const { pin: _pin, gapBefore: _before, minHeight: _min, maxHeight: _max, ...rules } = part.rules;
+  const {
+    pin: _pin,
+    gapBefore: _before,
+    minHeight: _min,
+    maxHeight: _max,
+    maxLines: _lines,
+    scroll: _scroll,
+    givesWay: _gives,
+    cell: _cell,
+    rows: _rows,
+    autoRows: _auto,
+    ...rules
+  } = part.rules;
   const isText = part.kind === 'text';
   const gap = typeof rules.gap === 'number' ? Math.max(0, rules.gap) : rules.gap;
   const sized = isText || part.kind === 'container' ? { height: FIT } : {};
