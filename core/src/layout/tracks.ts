@@ -80,6 +80,12 @@ function share(
   return got;
 }
 
+/** What of an item is asked for. */
+type Ask = (item: Spanning) => number;
+const LEAST: Ask = (item) => item.least;
+const MIN: Ask = (item) => item.min;
+const MAX: Ask = (item) => item.max;
+
 /** Raises the bases or limits of tracks for what items of one group ask for beyond them. */
 function accommodate(
   tracks: readonly State[],
@@ -87,7 +93,7 @@ function accommodate(
   gap: number,
   what: 'base' | 'limit',
   affects: (s: State) => boolean,
-  ask: (item: Spanning) => number,
+  ask: Ask,
   weight?: (s: State) => number,
 ): void {
   const planned = tracks.map(() => 0);
@@ -139,58 +145,28 @@ function resolveIntrinsic(tracks: readonly State[], items: readonly Spanning[], 
   const plain = items.filter((i) => !flexes(i));
   const groups = new Map<number, Spanning[]>();
   for (const item of plain) groups.set(item.span, [...(groups.get(item.span) ?? []), item]);
+  const hasMin = (s: State) => typeof s.spec.min === 'string';
+  const hasMax = (s: State) => typeof s.spec.max === 'string';
   for (const [, group] of [...groups].sort(([a], [b]) => a - b)) {
     for (const s of tracks) s.growable = false;
-    accommodate(
-      tracks,
-      group,
-      gap,
-      'base',
-      (s) => typeof s.spec.min === 'string',
-      (i) => i.least,
-    );
-    accommodate(
-      tracks,
-      group,
-      gap,
-      'base',
-      (s) => typeof s.spec.min === 'string',
-      (i) => i.min,
-    );
-    accommodate(
-      tracks,
-      group,
-      gap,
-      'base',
-      (s) => s.spec.min === 'max-content',
-      (i) => i.max,
-    );
+    const raise = (what: 'base' | 'limit', affects: (s: State) => boolean, ask: Ask) => {
+      accommodate(tracks, group, gap, what, affects, ask);
+    };
+    raise('base', hasMin, LEAST);
+    raise('base', hasMin, MIN);
+    raise('base', (s) => s.spec.min === 'max-content', MAX);
     raiseLimits(tracks);
-    accommodate(
-      tracks,
-      group,
-      gap,
-      'limit',
-      (s) => typeof s.spec.max === 'string',
-      (i) => i.min,
-    );
-    accommodate(
-      tracks,
-      group,
-      gap,
-      'limit',
-      (s) => s.spec.max === 'max-content',
-      (i) => i.max,
-    );
+    raise('limit', hasMax, MIN);
+    raise('limit', (s) => s.spec.max === 'max-content', MAX);
   }
   const flexible = items.filter(flexes);
-  for (const ask of [(i: Spanning) => i.least, (i: Spanning) => i.min])
+  for (const ask of [LEAST, MIN])
     accommodate(
       tracks,
       flexible,
       gap,
       'base',
-      (s) => isFlexible(s.spec) && typeof s.spec.min === 'string',
+      (s) => isFlexible(s.spec) && hasMin(s),
       ask,
       (s) => (isFlexible(s.spec) ? s.spec.max.fr : 0),
     );

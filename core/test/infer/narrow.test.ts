@@ -3,13 +3,9 @@ import { readStructure } from '@tinfold/core/infer';
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import { checkAll, pathTo, standing, walk, type Rect, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
-import { draw, outline, partOf } from '../support/drawing.js';
+import { draw, outline, partOf, rect, words } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
 
-const rect = (id: string, x: number, y: number, w: number, h: number, more = 'fill="#e3ecea"') =>
-  `<rect id="${id}" x="${x}" y="${y}" width="${w}" height="${h}" ${more}/>`;
-const words = (id: string, x: number, baseline: number, text: string, more = '') =>
-  `<text id="${id}" x="${x}" y="${baseline}" ${more}>${text}</text>`;
 const lines = (id: string, x: number, baseline: number, ...texts: string[]) =>
   `<text id="${id}">${texts.map((t, i) => `<tspan x="${x}" y="${baseline + i * 24}">${t}</tspan>`).join('')}</text>`;
 

@@ -2,13 +2,8 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { readStructure } from '@tinfold/core/infer';
 import { check, walk, type Part } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
-import { draw, outline, partOf, rulesOf } from '../support/drawing.js';
+import { draw, outline, partOf, rect, rulesOf, words } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
-
-const rect = (id: string, x: number, y: number, w: number, h: number, more = 'fill="#e3ecea"') =>
-  `<rect id="${id}" x="${x}" y="${y}" width="${w}" height="${h}" ${more}/>`;
-const words = (id: string, x: number, baseline: number, text: string, more = '') =>
-  `<text id="${id}" x="${x}" y="${baseline}" ${more}>${text}</text>`;
 
 describe('the structure read from a drawing', () => {
   let m: ShapedMeasurer;

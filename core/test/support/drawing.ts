@@ -29,3 +29,11 @@ export function partOf(root: Part, item: string): Part {
 
 /** The part's rules in the language of the parts list. */
 export const rulesOf = (root: Part, item: string): string => formatRuleLine(partOf(root, item).rules);
+
+/** A box of a drawing. */
+export const rect = (id: string, x: number, y: number, w: number, h: number, more = 'fill="#e3ecea"') =>
+  `<rect id="${id}" x="${x}" y="${y}" width="${w}" height="${h}" ${more}/>`;
+
+/** A line of words of a drawing. */
+export const words = (id: string, x: number, baseline: number, text: string, more = '') =>
+  `<text id="${id}" x="${x}" y="${baseline}" ${more}>${text}</text>`;
