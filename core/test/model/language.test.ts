@@ -1,11 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
+  formatColumns,
   formatEdges,
   formatGap,
   formatLimits,
   formatRuleLine,
   formatSize,
+  parseColumns,
   parseEdges,
   parseGap,
   parseLimits,
@@ -101,5 +103,57 @@ describe('the language of the parts list', () => {
         }
       }),
     );
+  });
+});
+
+describe('tracks and columns', () => {
+  test.each([
+    ['3', { kind: 'count', count: 3 }],
+    ['min 240', { kind: 'repeat', min: 240 }],
+    ['4 of min 180', { kind: 'repeat', min: 180, most: 4 }],
+    [
+      '240 fr 2fr',
+      {
+        kind: 'tracks',
+        tracks: [
+          { kind: 'fixed', px: 240 },
+          { kind: 'fr', weight: 1 },
+          { kind: 'fr', weight: 2 },
+        ],
+      },
+    ],
+    [
+      'fit 120–content content+fr',
+      {
+        kind: 'tracks',
+        tracks: [
+          { kind: 'fit' },
+          { kind: 'range', min: 120, max: 'content' },
+          { kind: 'fr', weight: 1, min: 'content' },
+        ],
+      },
+    ],
+  ])('“%s” is read and written alike', (text, value) => {
+    const parsed = parseColumns(text);
+    expect(parsed).toEqual({ ok: true, value });
+    expect(parsed.ok && formatColumns(parsed.value)).toBe(text);
+  });
+
+  test.each(['', 'min', '0fr', 'fit 3x', '-4', '5 of 3'])(
+    '“%s” is refused with what may be typed',
+    (text) => {
+      const parsed = parseColumns(text);
+      expect(!parsed.ok && parsed.reason).toMatch(/number of columns, min 240/);
+    },
+  );
+
+  test('a line of rules says columns, lines and directions', () => {
+    const rules = { columns: { kind: 'repeat', min: 240 } } as const;
+    expect(parseRuleLine('cols min 240 gap 16 rtl')).toEqual({
+      ok: true,
+      value: { flow: 'grid', ...rules, gap: 16, direction: 'rtl' },
+    });
+    expect(parseRuleLine('lines 2 fill')).toMatchObject({ ok: true, value: { maxLines: 2 } });
+    expect(parseRuleLine('lines none').ok).toBe(false);
   });
 });
