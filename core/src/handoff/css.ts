@@ -21,7 +21,8 @@ import { GIVES_FIRST, inFlow } from '../layout/index.js';
 /** CSS declarations in the order in which they are written. */
 export type Declarations = readonly (readonly [property: string, value: string])[];
 
-const SIDES = ['top', 'right', 'bottom', 'left'] as const;
+/** The sides in the order of CSS `padding`. */
+export const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 
 export const px = (n: number): string => (n === 0 ? '0' : `${round(n, 3)}px`);
 

@@ -12,7 +12,7 @@ import {
   type Token,
   type TokenPlace,
 } from '../model/index.js';
-import { layoutCss, paintRules, px, type Declarations } from './css.js';
+import { layoutCss, paintRules, px, SIDES, type Declarations } from './css.js';
 
 /** A file of the handoff. */
 export interface OutputFile {
@@ -288,7 +288,6 @@ function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): s
 
 /** Wider than any breakpoint. */
 const WIDEST = Number.MAX_SAFE_INTEGER;
-const SIDES = ['top', 'right', 'bottom', 'left'] as const;
 
 /** `index.html` and `styles.css` of a structure: flex and grid, no script, every element with its part's id. */
 export function exportHtml(structure: Structure): OutputFile[] {

@@ -1,4 +1,4 @@
-import type { Engine } from '../layout/index.js';
+import { inFlow, type Engine } from '../layout/index.js';
 import { isHorizontal, ruleOf, type Part, type Rect } from '../model/index.js';
 
 type Boxes = ReadonlyMap<string, Rect>;
@@ -17,10 +17,8 @@ const isLink = (part: Part): boolean =>
     part.children.length <= 2 &&
     part.children.some((c) => c.kind === 'text'));
 
-const inRow = (part: Part): readonly Part[] => part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
-
 function isLinks(part: Part): boolean {
-  const links = inRow(part);
+  const links = inFlow(part);
   return (
     part.kind === 'container' &&
     !part.paint?.fill &&
@@ -40,7 +38,7 @@ export function linksThatGiveWay(
   const box = boxes.get(bar.id);
   if (!box || bar.kind !== 'container' || ruleOf(bar.rules, 'flow') !== 'row') return undefined;
   if (box.y > BAR.top || box.height > BAR.height || box.width < frame * BAR.width) return undefined;
-  const parts = inRow(bar);
+  const parts = inFlow(bar);
   const links = parts.filter(isLinks);
   if (links.length === 0 || links.length === parts.length) return undefined;
   const taken = parts.reduce((s, p) => s + engine.intrinsic.contribution(p).max, 0);

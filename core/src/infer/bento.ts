@@ -1,5 +1,17 @@
-import { bottom, FILL, fixed, right, union, type Cell, type Rect, type Rules } from '../model/index.js';
+import {
+  bottom,
+  FILL,
+  fixed,
+  right,
+  union,
+  type Cell,
+  type Part,
+  type Rect,
+  type Rules,
+} from '../model/index.js';
+import { placeInGrid } from '../layout/index.js';
 import type { Builder, Seat } from './build.js';
+import { covers } from './group.js';
 import { isHolder, near, type Node, type Spans } from './node.js';
 import { groupNode } from './stack.js';
 
@@ -35,22 +47,19 @@ function equalTracks(spans: readonly (readonly [from: number, to: number])[], by
   return undefined;
 }
 
-/** Areas of tiles in tracks, as a grid places them one after another in reading order. */
+/** Whether a grid that is told the spans alone puts each tile, in this order, where it stands. */
 function placedInOrder(spans: readonly Spans[], columns: number): boolean {
-  const taken = new Set<string>();
-  let [x, y] = [0, 0];
-  return spans.every((s) => {
-    const free = () => {
-      for (let i = 0; i < s.columns; i++)
-        for (let j = 0; j < s.rows; j++) if (taken.has(`${x + i},${y + j}`)) return false;
-      return x + s.columns <= columns;
-    };
-    while (!free()) {
-      x++;
-      if (x + s.columns > columns) [x, y] = [0, y + 1];
-    }
-    for (let i = 0; i < s.columns; i++) for (let j = 0; j < s.rows; j++) taken.add(`${x + i},${y + j}`);
-    return s.column === x && s.row === y;
+  const tiles = spans.map((s, i): Part => ({
+    id: String(i),
+    name: '',
+    kind: 'shape',
+    source: [],
+    children: [],
+    rules: { cell: { columnSpan: s.columns, rowSpan: s.rows } },
+  }));
+  return placeInGrid(tiles, {}, columns).every((area, i) => {
+    const wanted = spans[i];
+    return area.column === wanted?.column && area.row === wanted.row;
   });
 }
 
@@ -63,7 +72,7 @@ export function bento(nodes: readonly Node[], by: number): Node[] | undefined {
   if (tiles.length < LEAST_TILES) return undefined;
   const whole = union(tiles.map((t) => t.box));
   const rest = nodes.filter((n) => !tiles.includes(n));
-  if (rest.some((n) => meets(n.box, whole))) return undefined;
+  if (rest.some((n) => covers(n.box, whole, 0))) return undefined;
   const across = equalTracks(
     tiles.map((t) => [t.box.x, right(t.box)] as const),
     by * 2,
@@ -94,9 +103,6 @@ export function bento(nodes: readonly Node[], by: number): Node[] | undefined {
   };
   return [...rest, grid];
 }
-
-const meets = (a: Rect, b: Rect): boolean =>
-  a.x < right(b) && b.x < right(a) && a.y < bottom(b) && b.y < bottom(a);
 
 /** The rules of a bento and its tiles: the cells say spans alone where the order puts each in its place. */
 export function bentoRules(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } | undefined {

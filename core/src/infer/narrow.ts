@@ -1,6 +1,5 @@
 import { linksThatGiveWay } from './bars.js';
-import type { Engine } from '../layout/index.js';
-import { reflow } from '../layout/index.js';
+import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import { FILL, ruleOf, updatePart, walk, type Part, type Rect, type RuleChange } from '../model/index.js';
 
 /** Below this share of the room that they were drawn in, unlike columns are too narrow to stand side by side. */
@@ -56,7 +55,7 @@ function holdsColumns(row: Part, boxes: Boxes, frame: number): boolean {
   if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || row.rules.reverse || !box)
     return false;
   if (box.width < frame * OF_FRAME || box.height < LOWEST) return false;
-  const columns = row.children.filter((c) => !c.rules.pin && (isColumn(c, boxes) || isRail(c, boxes, frame)));
+  const columns = inFlow(row).filter((c) => isColumn(c, boxes) || isRail(c, boxes, frame));
   const taken = columns.reduce((s, c) => s + (boxes.get(c.id)?.width ?? 0), 0);
   if (columns.some((c) => isShell(c, boxes, frame) && !isRail(c, boxes, frame))) return false;
   return columns.length >= 2 && columns.length <= MOST_COLUMNS && taken >= box.width * COLUMNS_SHARE;
@@ -67,7 +66,7 @@ function stacksBelow(row: Part, boxes: Boxes): number {
   if (row.pattern !== undefined) return LIST_STACKS_BELOW;
   if (row.children.some((c) => c.kind === 'picture' && (boxes.get(c.id)?.width ?? 0) < SMALL_PICTURE))
     return BESIDE_PICTURE;
-  const columns = row.children.filter((c) => !c.rules.pin && isColumn(c, boxes));
+  const columns = inFlow(row).filter((c) => isColumn(c, boxes));
   const widths = columns.map((c) => boxes.get(c.id)?.width ?? 0);
   const [most, least] = [Math.max(...widths), Math.min(...widths)];
   const gaps = (widths.length - 1) * (typeof row.rules.gap === 'number' ? row.rules.gap : 24);
@@ -134,7 +133,7 @@ const HALVED = { cards: 0.71, words: 0.62 };
 function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
   const { columns } = part.rules;
   const box = boxes.get(part.id);
-  const children = part.children.filter((c) => !c.rules.pin);
+  const children = inFlow(part);
   if (columns?.kind !== 'repeat' || columns.most !== 4 || children.length !== 4 || !box) return undefined;
   const outside = frame - box.width;
   const centred = Math.abs(box.x - (outside - box.x)) < 2;
@@ -144,13 +143,13 @@ function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefine
 
 /** The frame width below which three cards in a row stand one above another: two and one would leave a lonely one. */
 function threeBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
-  const { columns, gap } = part.rules;
+  const { columns } = part.rules;
   const box = boxes.get(part.id);
-  const children = part.children.filter((c) => !c.rules.pin);
+  const children = inFlow(part);
   if (columns?.kind !== 'repeat' || columns.most !== 3 || children.length !== 3 || !box) return undefined;
   if (!children.every((c) => c.paint)) return undefined;
   const outside = Math.min(frame - box.width, MARGINS);
-  return Math.ceil((3 * columns.min + 2 * (typeof gap === 'number' ? gap : 0) + outside) / 20) * 20;
+  return Math.ceil((3 * columns.min + 2 * gapPx(part) + outside) / 20) * 20;
 }
 
 /** Below these frame widths a bento has two columns, and one, px. */

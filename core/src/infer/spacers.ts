@@ -1,5 +1,5 @@
 import type { Engine } from '../layout/index.js';
-import { reflow } from '../layout/index.js';
+import { gapPx, inFlow, reflow } from '../layout/index.js';
 import { FILL, ruleOf, updatePart, walk, type Part, type Rect } from '../model/index.js';
 
 /** Feet of cards that stand within this of one line are on it, px. */
@@ -9,21 +9,20 @@ const UNEVEN = 4;
 
 type Boxes = ReadonlyMap<string, Rect>;
 
-const gapOf = (part: Part): number => (typeof part.rules.gap === 'number' ? part.rules.gap : 0);
 const isCard = (part: Part): boolean =>
   part.kind === 'container' &&
   ruleOf(part.rules, 'flow') === 'column' &&
   part.rules.height?.kind === 'fill' &&
-  part.children.filter((c) => !c.rules.pin).length >= 2;
+  inFlow(part).length >= 2;
 
 /** The space above a card's last child, px. */
-const spaceAbove = (card: Part): number => card.children.at(-1)?.rules.gapBefore ?? gapOf(card);
+const spaceAbove = (card: Part): number => card.children.at(-1)?.rules.gapBefore ?? gapPx(card);
 
 /** Cards beside each other whose last children stand on one line although what is above them differs in height. */
 function cardsWithFeet(row: Part, boxes: Boxes): readonly Part[] {
   const flow = ruleOf(row.rules, 'flow');
   if (flow !== 'grid' && flow !== 'row') return [];
-  const cards = row.children.filter((c) => !c.rules.pin);
+  const cards = inFlow(row);
   if (cards.length < 2 || !cards.every(isCard) || cards.some((c) => c.children.at(-1)?.rules.pin)) return [];
   const [first, ...rest] = cards.map((c) => boxes.get(c.children.at(-1)?.id ?? ''));
   if (!first || rest.some((b) => !b || Math.abs(b.y + b.height - first.y - first.height) > LEVEL)) return [];
@@ -36,7 +35,7 @@ function pushed(card: Part, least: number): Part {
   const last = card.children.at(-1);
   if (!last) return card;
   const { gapBefore: _gap, ...rules } = last.rules;
-  const gap = gapOf(card);
+  const gap = gapPx(card);
   const min = Math.max(0, least - 2 * gap);
   const spacer: Part = {
     id: `${card.id}s`,

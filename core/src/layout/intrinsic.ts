@@ -2,7 +2,8 @@ import { ruleOf, type Part, type TextContent } from '../model/index.js';
 import { maxContentWidth, minContentWidth, type TextMeasurer } from '../text/index.js';
 import { gridContent } from './grid.js';
 import { byCentres, inSegments } from './rewrite.js';
-import { clampSize, horizontalEdges, inFlow, spacing, totalSpace, verticalEdges } from './sizing.js';
+import { factsOf } from './facts.js';
+import { clampSize } from './sizing.js';
 
 /** The smallest and the largest width that a part's content asks for, outer px (CSS Sizing 3 §5). */
 export interface Intrinsic {
@@ -30,7 +31,7 @@ export class IntrinsicWidths {
     const known = this.#known.get(part);
     if (known) return known;
     const { rules } = part;
-    const floor = horizontalEdges(part);
+    const floor = factsOf(part).horizontal;
     const { width, height } = rules;
     let own: Intrinsic;
     if (width?.kind === 'fixed') own = { min: width.px, max: width.px };
@@ -86,7 +87,7 @@ export class IntrinsicWidths {
   }
 
   #measure(part: Part): Intrinsic {
-    const padding = horizontalEdges(part);
+    const { children, margins, space, horizontal: padding } = factsOf(part);
     if (part.content?.kind === 'text') {
       const one = part.rules.maxLines === 1;
       const words = one ? this.oneLine(part.content) : part.content;
@@ -97,7 +98,6 @@ export class IntrinsicWidths {
     if (height?.kind === 'ratio' && part.kind !== 'container') return this.#ratio(part, height, padding);
     const other = byCentres(part) ?? inSegments(part);
     if (other) return this.content(other);
-    const children = inFlow(part);
     const isGrid = ruleOf(part.rules, 'flow') === 'grid';
     if (part.kind !== 'container' || (children.length === 0 && !isGrid))
       return { min: padding, max: padding };
@@ -109,13 +109,14 @@ export class IntrinsicWidths {
       case 'column':
         return { min: most(mins) + padding, max: most(maxs) + padding };
       case 'row': {
-        const gaps = totalSpace(spacing(part, children));
-        return { min: Math.max(0, sum(mins) + gaps) + padding, max: Math.max(0, sum(maxs) + gaps) + padding };
+        return {
+          min: Math.max(0, sum(mins) + space) + padding,
+          max: Math.max(0, sum(maxs) + space) + padding,
+        };
       }
       case 'wrap': {
-        const space = spacing(part, children);
-        const min = most(mins.map((m, i) => m + (space.margins[i] ?? 0)));
-        return { min: min + padding, max: Math.max(min, sum(maxs) + totalSpace(space), 0) + padding };
+        const min = most(mins.map((m, i) => m + (margins[i] ?? 0)));
+        return { min: min + padding, max: Math.max(min, sum(maxs) + space, 0) + padding };
       }
       case 'grid': {
         const { min, max } = gridContent(part, (c) => this.contribution(c));
@@ -128,7 +129,7 @@ export class IntrinsicWidths {
 
   /** Limits of the height go over to the width that follows from it (CSS Sizing 4 §5.1). */
   #ratio(part: Part, ratio: { width: number; height: number }, padding: number): Intrinsic {
-    const edges = verticalEdges(part);
+    const edges = factsOf(part).vertical;
     const { minHeight, maxHeight } = part.rules;
     const across = (px: number) => (px * ratio.width) / ratio.height;
     const least = across(Math.max(typeof minHeight === 'number' ? minHeight : 0, edges));

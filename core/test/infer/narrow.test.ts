@@ -3,20 +3,12 @@ import { readStructure } from '@tinfold/core/infer';
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import { checkAll, pathTo, standing, walk, type Rect, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
+import { style } from '../support/build.js';
 import { draw, outline, partOf, rect, words } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
 
 const lines = (id: string, x: number, baseline: number, ...texts: string[]) =>
   `<text id="${id}">${texts.map((t, i) => `<tspan x="${x}" y="${baseline + i * 24}">${t}</tspan>`).join('')}</text>`;
-
-const LETTERS = {
-  family: 'Inter',
-  size: 16,
-  weight: 400,
-  italic: false,
-  letterSpacing: 0,
-  colour: '#000',
-};
 
 describe('a screen drawn wide, where it is narrow', () => {
   let m: ShapedMeasurer;
@@ -189,7 +181,7 @@ describe('a screen drawn wide, where it is narrow', () => {
     const links = ['Sailings', 'Fares', 'Fleet', 'Help']
       .map((t, i) => {
         const link = words(`l${i}`, x, 45.5, t);
-        x += m.width(t, LETTERS) + 28;
+        x += m.width(t, style()) + 28;
         return link;
       })
       .join('');
@@ -199,7 +191,7 @@ describe('a screen drawn wide, where it is narrow', () => {
       words('name', 40, 45.5, 'Kittiwake Line', 'font-weight="600"') +
         links +
         rect('sign', 1150, 20, 90, 40, 'rx="6" fill="#0a4f55"') +
-        words('st', 1195 - m.width('Sign in', LETTERS) / 2, 45.5, 'Sign in', 'fill="#fff"') +
+        words('st', 1195 - m.width('Sign in', style()) / 2, 45.5, 'Sign in', 'fill="#fff"') +
         words('h', 40, 140, 'Next sailings', 'font-size="28"') +
         rect('card', 40, 180, 1200, 90) +
         words('ct', 64, 230, 'Marrow Isle at 14:20 from pier 2'),

@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { readStructure } from '@tinfold/core/infer';
 import { check, walk, type Part } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
+import { style } from '../support/build.js';
 import { draw, outline, partOf, rect, rulesOf, words } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
 
@@ -72,7 +73,7 @@ describe('the structure read from a drawing', () => {
       800,
       200,
       words('brand', 24, 40, 'Kittiwake Line') +
-        words('help', 800 - 24 - m.width('Help', styleOf()), 40, 'Help') +
+        words('help', 800 - 24 - m.width('Help', style()), 40, 'Help') +
         rect('below', 0, 80, 800, 120),
     );
     const bar = root.children.find((p) => outline(p).includes('text brand'));
@@ -113,7 +114,7 @@ describe('the structure read from a drawing', () => {
         (i) =>
           `<circle id="f${i}" cx="40" cy="${40 + i * 64}" r="20" fill="#3f7f75"/>` +
           words(`n${i}`, 72, 46 + i * 64, 'Ines Thorne') +
-          words(`t${i}`, 374 - m.width('09:20', styleOf()), 46 + i * 64, '09:20'),
+          words(`t${i}`, 374 - m.width('09:20', style()), 46 + i * 64, '09:20'),
       )
       .join('');
     const root = read(390, 240, list);
@@ -200,7 +201,7 @@ describe('the structure read from a drawing', () => {
 
   test('equal tabs fill their bar whatever their words', () => {
     const tabs = ['Trips', 'Boarding', 'More']
-      .map((t, i) => words(`t${i}`, 65 + i * 130 - m.width(t, styleOf()) / 2, 40, t))
+      .map((t, i) => words(`t${i}`, 65 + i * 130 - m.width(t, style()) / 2, 40, t))
       .join('');
     const root = read(
       390,
@@ -209,14 +210,5 @@ describe('the structure read from a drawing', () => {
         `<g transform="translate(0 230)">${rect('bar', 0, 0, 390, 70)}${tabs}</g>`,
     );
     expect(['t0', 't1', 't2'].map((t) => rulesOf(root, t).includes('w fill'))).toEqual([true, true, true]);
-  });
-
-  const styleOf = () => ({
-    family: 'Inter',
-    size: 16,
-    weight: 400,
-    italic: false,
-    letterSpacing: 0,
-    colour: '#000',
   });
 });
