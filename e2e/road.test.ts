@@ -3,6 +3,7 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
+import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const BROKEN = fileURLToPath(new URL('../package.json', import.meta.url));
@@ -60,18 +61,16 @@ describe('the whole road, on an empty database', () => {
   };
 
   const openCopies = async (): Promise<void> => {
-    await (await find('.copies')).click();
+    await press(driver, By.css('.copies'));
     await driver.wait(async () => (await driver.findElements(By.css('[data-row]'))).length > 50, WAIT);
   };
 
-  /** The row that shows the cards' grid. */
-  const cell = async (rowName: string, kind: string): Promise<WebElement> => {
-    const row = await driver.wait(
-      until.elementLocated(By.xpath(`//div[@data-row][.//span[@class="part-name" and text()="${rowName}"]]`)),
-      WAIT,
+  const cellAt = (rowName: string, kind: string): By =>
+    By.xpath(
+      `//div[@data-row][.//span[@class="part-name" and text()="${rowName}"]]//*[@data-cell="${kind}"]`,
     );
-    return row.findElement(By.css(`[data-cell="${kind}"]`));
-  };
+  const cell = (rowName: string, kind: string): Promise<WebElement> =>
+    driver.wait(until.elementLocated(cellAt(rowName, kind)), WAIT);
 
   test('a project is made, and a file that is no drawing is refused with a sentence', async () => {
     await driver.get(application.url);
@@ -119,7 +118,7 @@ describe('the whole road, on an empty database', () => {
   });
 
   test('what is chosen in one place is chosen in all', async () => {
-    await (await cell('Low Tarn card', 'padding')).click();
+    await press(driver, cellAt('Low Tarn card', 'padding'));
     const row = await driver.findElement(By.css('[aria-selected="true"] .part-name'));
     expect(await row.getText()).toBe('Low Tarn card');
     expect(await driver.findElements(By.css('[data-hatch="padding"]'))).not.toHaveLength(0);
@@ -132,17 +131,16 @@ describe('the whole road, on an empty database', () => {
   test('a gap is edited in place, undone, redone, and is there after a reload', async () => {
     await setWidth(1280);
     const before = await boxes(CARDS);
-    const gap = await cell('Marrow Isle row', 'gap');
-    await gap.click();
+    await press(driver, cellAt('Marrow Isle row', 'gap'));
     await driver.actions().sendKeys('36', Key.ENTER).perform();
     await seen('[role="status"]', 'rev 1 · saved');
     const after = await boxes(CARDS);
     const gapOf = ([a, b]: readonly Box[]) => Math.round((b?.x ?? 0) - (a?.x ?? 0) - (a?.width ?? 0));
     expect([gapOf(before), gapOf(after)]).toEqual([20, 36]);
-    await driver.findElement(By.xpath('//button[contains(., "Undo")]')).click();
+    await press(driver, By.xpath('//button[contains(., "Undo")]'));
     await seen('[role="status"]', 'rev 2 · saved');
     expect(gapOf(await boxes(CARDS))).toBe(20);
-    await driver.findElement(By.xpath('//button[contains(., "Redo")]')).click();
+    await press(driver, By.xpath('//button[contains(., "Redo")]'));
     await seen('[role="status"]', 'rev 3 · saved');
     await driver.navigate().refresh();
     await seen('[role="status"]', 'rev 3 · saved');
@@ -152,8 +150,7 @@ describe('the whole road, on an empty database', () => {
   });
 
   test('an edit that cannot stand is refused with the reason, and changes nothing', async () => {
-    const limits = await cell('Marrow Isle card', 'limits');
-    await limits.click();
+    await press(driver, cellAt('Marrow Isle card', 'limits'));
     await driver.actions().sendKeys('300-200', Key.ENTER).perform();
     await seen('[role="alert"]', 'a min that is not over the max');
     await driver.actions().sendKeys(Key.ESCAPE).perform();

@@ -7,6 +7,7 @@ import decompress from 'woff2-encoder/decompress';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
+import { press as pressOn } from './support/press.js';
 
 const WAIT = 20_000;
 const require = createRequire(import.meta.url);
@@ -58,9 +59,7 @@ describe('the Drawing stage', () => {
   });
 
   const find = (css: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(css)), WAIT);
-  const press = async (xpath: string): Promise<void> => {
-    await (await driver.wait(until.elementLocated(By.xpath(xpath)), WAIT)).click();
-  };
+  const press = (xpath: string): Promise<void> => pressOn(driver, By.xpath(xpath));
   const seen = async (text: string): Promise<void> => {
     const read = async () => (await (await find('#root')).getText()).includes(text);
     await driver.wait(() => read().catch(() => false), WAIT, `“${text}” on the page`);
@@ -121,7 +120,7 @@ describe('the Drawing stage', () => {
     const sheet = await find('.item-room .sheet-frame');
     for (let i = 0; i < 6 && !(await (await find('.drawing-foot')).getText()).includes('“twin”'); i++)
       await sheet.sendKeys(Key.ARROW_RIGHT);
-    await (await find('.chosen .ant-select')).click();
+    await pressOn(driver, By.css('.chosen .ant-select'));
     await press('//div[contains(@class, "ant-select-item-option") and contains(., "a picture")]');
     await seen('“twin” taken for a picture by you');
   });
