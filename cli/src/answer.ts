@@ -1,6 +1,6 @@
-import { itemBoxes, reflowOnce } from '@tinfold/core/layout';
-import { round, ruleOf, type Part, type Rect, type Structure } from '@tinfold/core/model';
-import type { TextMeasurer } from '@tinfold/core/text';
+import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
+import { round, ruleOf, standing, type Part, type Rect } from '@tinfold/core/model';
+import type { Reading } from './reading.js';
 
 type Numbers = [x: number, y: number, width: number, height: number];
 
@@ -32,14 +32,15 @@ const numbers = (r: Rect): Numbers => [round(r.x, 2), round(r.y, 2), round(r.wid
 const record = (boxes: ReadonlyMap<string, Rect>): Record<string, Numbers> =>
   Object.fromEntries([...boxes].map(([id, box]) => [id, numbers(box)]));
 
-/** The parts that hold others, with all drawn items in them. */
-export function describeParts(root: Part): AnsweredPart[] {
+/** The parts that are shown and hold others, with all drawn items in them. */
+function describeParts(root: Part, names: ReadonlyMap<string, string>): AnsweredPart[] {
   const found: AnsweredPart[] = [];
   const visit = (part: Part): string[] => {
+    if (part.rules.hidden) return [];
     const at = found.length;
     const holds = part.kind === 'container';
     if (holds) found.push({} as AnsweredPart);
-    const items = [...part.source, ...part.children.flatMap(visit)];
+    const items = [...part.source.map((id) => names.get(id) ?? id), ...part.children.flatMap(visit)];
     if (holds) {
       const { gap, crossGap, padding } = part.rules;
       const flow = ruleOf(part.rules, 'flow');
@@ -59,39 +60,31 @@ export function describeParts(root: Part): AnsweredPart[] {
   return found;
 }
 
-/**
- * How far from the narrower drawing to the wider one, in ratio, the narrower still serves: the wider has rules for less
- * room, the narrower none for more.
- */
-const NARROW_SERVES = 0.35;
+/** An item of the structure is called in the answer as the first drawing calls it, or else as another one does. */
+function namesOf({ ids }: Reading): ReadonlyMap<string, string> {
+  const names = new Map<string, string>();
+  for (const byDrawing of ids)
+    for (const [source, id] of byDrawing) if (!names.has(source)) names.set(source, id);
+  return names;
+}
 
-/**
- * Lays the readings out at the widths. With two drawings of one screen each width is answered by one of them, so that
- * what was drawn for phones serves phones.
- */
-export function reflowAnswer(
-  readings: readonly { readonly structure: Structure; readonly measurer: TextMeasurer }[],
-  widths: readonly number[],
-): ReflowAnswer {
-  const [main] = readings;
-  if (!main) throw new RangeError('There is no reading to answer from.');
-  const [narrow = main, wide = main] = readings.toSorted(
-    (a, b) => a.structure.drawn.width - b.structure.drawn.width,
-  );
-  const [least, most] = [narrow.structure.drawn.width, wide.structure.drawn.width];
-  const serving = (width: number) =>
-    Math.log(width / least) > NARROW_SERVES * Math.log(most / least) ? wide : narrow;
+/** Lays the structure out at the widths; its parts are told as they stand at the width of the first drawing. */
+export function reflowAnswer(reading: Reading, widths: readonly number[]): ReflowAnswer {
+  const { structure, measurer, drawings } = reading;
+  const names = namesOf(reading);
+  const engine = new Engine(measurer);
   const answers = widths.map((width): [string, AnswerAtWidth] => {
-    const { structure, measurer } = serving(width);
-    const result = reflowOnce(structure, width, measurer);
+    const root = standing(structure, { width });
+    const result = reflow(root, width, engine);
+    const boxes = [...itemBoxes(root, result)].map(([id, box]) => [names.get(id) ?? id, box] as const);
     return [
       String(width),
-      {
-        height: round(result.height, 2),
-        boxes: record(itemBoxes(structure.root, result)),
-        parts: record(result.parts),
-      },
+      { height: round(result.height, 2), boxes: record(new Map(boxes)), parts: record(result.parts) },
     ];
   });
-  return { widths: Object.fromEntries(answers), structure: describeParts(main.structure.root) };
+  const width = drawings[0]?.width ?? structure.drawn.width;
+  return {
+    widths: Object.fromEntries(answers),
+    structure: describeParts(standing(structure, { width }), names),
+  };
 }

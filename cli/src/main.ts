@@ -5,7 +5,7 @@ import { DrawingError } from '@tinfold/core/drawing';
 import { exportHtml } from '@tinfold/core/handoff';
 import { structureFromJson, type Structure } from '@tinfold/core/model';
 import { reflowAnswer } from './answer.js';
-import { readSource, type Reading } from './reading.js';
+import { readSources, type Source } from './reading.js';
 
 /** A failure that is the user's to mend; its message is the whole report. */
 class UserError extends Error {}
@@ -37,8 +37,12 @@ async function save(file: string, text: string): Promise<void> {
   }
 }
 
-const readDrawing = async (file: string): Promise<Reading> =>
-  readSource(await readText(file), path.basename(file).replace(/\.(?:svg|html?|json)$/i, ''));
+const openSource = async (file: string): Promise<Source> => ({
+  text: await readText(file),
+  name: path.basename(file).replace(/\.(?:svg|html?|json)$/i, ''),
+});
+
+const readDrawings = async (files: readonly string[]) => readSources(await Promise.all(files.map(openSource)));
 
 const toJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 
@@ -50,7 +54,7 @@ function parseWidths(text: string): number[] {
 }
 
 async function openStructure(file: string): Promise<Structure> {
-  if (!file.toLowerCase().endsWith('.json')) return (await readDrawing(file)).structure;
+  if (!file.toLowerCase().endsWith('.json')) return (await readDrawings([file])).structure;
   const text = await readText(file);
   let value: unknown;
   try {
@@ -59,7 +63,7 @@ async function openStructure(file: string): Promise<Structure> {
     throw new UserError(`${file} is not JSON: write it with “tinfold convert”.`, { cause });
   }
   const isDrawing = typeof value === 'object' && value !== null && 'items' in value;
-  return isDrawing ? (await readDrawing(file)).structure : structureFromJson(value);
+  return isDrawing ? (await readDrawings([file])).structure : structureFromJson(value);
 }
 
 function program(): Command {
@@ -73,22 +77,20 @@ function program(): Command {
     .description('read a drawing, lay it out at other widths and write where every item stands')
     .argument(
       '<drawings...>',
-      'one drawing (SVG, HTML or JSON), or two of the same screen at different widths',
+      'a drawing (SVG, HTML or JSON), or several of the same screen at different widths',
     )
     .requiredOption('--widths <list>', 'frame widths in px, like 375,768,1440', parseWidths)
     .requiredOption('--out <file>', 'the JSON file to write')
     .action(async (files: string[], options: { widths: number[]; out: string }) => {
-      if (files.length > 2) throw new UserError('Name one drawing, or two of the same screen.');
-      const readings = await Promise.all(files.map(readDrawing));
-      await save(options.out, toJson(reflowAnswer(readings, options.widths)));
+      await save(options.out, toJson(reflowAnswer(await readDrawings(files), options.widths)));
     });
   tinfold
     .command('convert')
-    .description('read a drawing and write its structure as JSON')
-    .argument('<drawing>', 'a drawing: SVG, HTML or JSON')
+    .description('read a drawing, or several of the same screen, and write the structure as JSON')
+    .argument('<drawings...>', 'drawings: SVG, HTML or JSON')
     .requiredOption('--out <file>', 'the JSON file to write')
-    .action(async (file: string, options: { out: string }) => {
-      const { structure } = await readDrawing(file);
+    .action(async (files: string[], options: { out: string }) => {
+      const { structure } = await readDrawings(files);
       await save(options.out, toJson(structure));
     });
   tinfold

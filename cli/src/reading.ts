@@ -1,23 +1,33 @@
 import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
-import { readStructure } from '@tinfold/core/infer';
-import type { Structure } from '@tinfold/core/model';
+import { readSeveral, type Several } from '@tinfold/core/infer';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts.js';
 
-/** A drawing with the structure read from it. */
-export interface Reading {
-  readonly drawing: Drawing;
-  readonly structure: Structure;
+/** The text of a drawing's file, and what the screen is to be called. */
+export interface Source {
+  readonly text: string;
+  readonly name: string;
+}
+
+/** Drawings of one screen, in the order given, with the structure read from them. */
+export interface Reading extends Several {
+  readonly drawings: readonly Drawing[];
   readonly measurer: TextMeasurer;
 }
 
 /**
- * Reads a drawing's source (SVG, HTML or JSON) whole: import, measuring, structure. Throws a DrawingError for a file
- * that cannot be read.
+ * Reads the sources (SVG, HTML or JSON) of drawings of one screen whole: import, measuring, structure. Throws a
+ * DrawingError for a file that cannot be read.
  */
-export async function readSource(source: string, name: string): Promise<Reading> {
-  const opened = openDrawing(source, name);
-  const measurer = await loadMeasurer(opened.faces());
-  const drawing = opened.measure(measurer, NO_DECISIONS);
-  return { drawing, structure: readStructure(drawing, measurer), measurer };
+export async function readSources(sources: readonly Source[]): Promise<Reading> {
+  const opened = sources.map(({ text, name }) => openDrawing(text, name));
+  const measurer = await loadMeasurer(opened.flatMap((o) => o.faces()));
+  const drawings = opened.map((o) => o.measure(measurer, NO_DECISIONS));
+  return { drawings, ...readSeveral(drawings, measurer), measurer };
+}
+
+/** Reads the source of a screen's one drawing. */
+export async function readSource(text: string, name: string): Promise<Reading & { readonly drawing: Drawing }> {
+  const reading = await readSources([{ text, name }]);
+  return { ...reading, drawing: reading.drawings[0] as Drawing };
 }

@@ -53,10 +53,13 @@ export class Builder {
   /** Where each part has to stand at the drawn width. */
   readonly targets = new Map<string, Rect>();
   readonly #names = new Names();
+  readonly #prefix: string;
   #count = 0;
 
-  constructor(tolerance: Tolerance, measurer: TextMeasurer) {
+  /** Ids of parts begin with `prefix`, but for nodes that stand for a part already. */
+  constructor(tolerance: Tolerance, measurer: TextMeasurer, prefix = 'p') {
     this.tolerance = tolerance;
+    this.#prefix = prefix;
     this.measurer = measurer;
     this.engine = new Engine(measurer);
   }
@@ -75,8 +78,8 @@ export class Builder {
     };
   }
 
-  #id(box: Rect): string {
-    const id = `p${++this.#count}`;
+  #id(box: Rect, node?: Node): string {
+    const id = node?.of ?? `${this.#prefix}${++this.#count}`;
     this.targets.set(id, box);
     return id;
   }
@@ -129,7 +132,7 @@ export class Builder {
     if (!isLeaf(node)) return this.#container(node, box, rules, false);
     const { item } = node;
     if (!item) throw new RangeError('A leaf of the reading has no item.');
-    const id = this.#id(box);
+    const id = this.#id(box, node);
     const { kind, paint, content } = leafOf(item, seat.textAlign);
     return {
       id,
@@ -155,7 +158,7 @@ export class Builder {
   }
 
   #container(node: Node, box: Rect, outer: Rules, isRoot: boolean): Part {
-    const id = this.#id(box);
+    const id = this.#id(box, node);
     const name = this.#names.take(nameOf(node));
     const { rules, seats } = this.#content(node, box, isRoot, outer.width?.kind === 'fit');
     const children = evenOut(

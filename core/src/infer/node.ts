@@ -6,6 +6,8 @@ export interface Node {
   readonly box: Rect;
   /** The box that decides whether white space runs clear past it: a text's letters rather than its lines. */
   readonly core: Rect;
+  /** The part of another drawing's reading that it stands for. */
+  readonly of?: string;
   /** The item that paints it; a group has none. */
   readonly item?: Item;
   readonly flow?: 'column' | 'row' | 'wrap' | 'grid' | 'free';

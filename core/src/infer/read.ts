@@ -1,5 +1,5 @@
 import type { Drawing } from '../drawing/index.js';
-import { round, type Structure } from '../model/index.js';
+import { round, type Part, type Structure } from '../model/index.js';
 import { Engine, itemBoxes, reflow } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
@@ -27,18 +27,28 @@ export interface ReadOptions {
 export const EXACT = 0.5;
 
 /** What counts as equal; drawings off their grid are snapped to it first. */
-const TOLERANCE: Tolerance = { same: 1.1 };
+export const TOLERANCE: Tolerance = { same: 1.1 };
 
 /**
  * Reads a drawing into the structure that it most likely stands for. Deterministic: the same drawing gives the same
  * structure. At the drawn width every item stands within {@link EXACT} px of where it was drawn, or within the
  * structure's `snap`.
  */
-export function readStructure(
+export const readStructure = (
   drawing: Drawing,
   measurer: TextMeasurer,
   options: ReadOptions = {},
-): Structure {
+): Structure => readDrawing(drawing, measurer, options).structure;
+
+/** A structure, and its tree without and with what is guessed for narrower frames. */
+export interface Read {
+  readonly structure: Structure;
+  readonly asDrawn: Part;
+  readonly guessed: Part;
+}
+
+/** Reads a drawing as {@link readStructure} does. */
+export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: ReadOptions): Read {
   const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
   tell('containing', 0);
   const held = containment(snapItems(drawing.items));
@@ -59,21 +69,21 @@ export function readStructure(
   const draft = builder.root(drawing, node);
   tell('checking', 0.75);
   const settled = settle(draft, builder.targets, drawing, builder.engine);
-  const asDrawn = markPatterns(
+  const marked = markPatterns(
     flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine),
   );
-  const pushed = pushFeetDown(asDrawn, drawing.width, builder.engine);
-  const root = stackNarrow(pushed, drawing.width, builder.engine);
+  const asDrawn = pushFeetDown(marked, drawing.width, builder.engine);
+  const guessed = stackNarrow(asDrawn, drawing.width, builder.engine);
   tell('checking', 1);
   const base: Structure = {
     version: 1,
     name: drawing.name,
     drawn: { width: drawing.width, height: drawing.height },
     snap: 0,
-    root,
+    root: guessed,
   };
   const off = deviations(base, drawing, builder.engine).reduce((max, d) => Math.max(max, d.by), 0);
-  return { ...base, snap: off > EXACT ? round(off + 0.005, 2) : 0 };
+  return { structure: { ...base, snap: off > EXACT ? round(off + 0.005, 2) : 0 }, asDrawn, guessed };
 }
 
 /** How far each item stands from where it was drawn, largest edge distance in px, at the drawn width. */

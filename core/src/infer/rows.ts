@@ -49,7 +49,8 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   if (!fits && repeats(node, box, b)) return gridRules(node, box, b);
   const words = fits ? undefined : evenWords(children, box, b);
   if (words) return words;
-  const ends = fits ? undefined : heldApart(children);
+  // The grouping of another drawing of the screen stays.
+  const ends = fits || node.of !== undefined ? undefined : heldApart(children);
   if (ends) return planRow({ ...node, children: ends }, box, b, fits);
   const [first, last] = [children[0], children.at(-1)];
   if (!first || !last) return { rules: { flow: 'row' }, seats: [] };

@@ -1,0 +1,171 @@
+import type { Item } from '../drawing/index.js';
+import { area, bottom, right, union, type Part, type Rect } from '../model/index.js';
+import { containment, coreBox } from './contain.js';
+import { near, type Node, type Tolerance } from './node.js';
+import { holderSignature, itemSignature } from './signature.js';
+import { slabs, startOf, type Axis } from './stack.js';
+import { TreeBuilder } from './tree.js';
+
+/** Inside means inside but for this much, px. */
+const EDGE = 2;
+
+/** A place of the tree while it is filled: a part of the other reading, or something that only this drawing has. */
+interface Slot {
+  readonly part?: Part;
+  readonly item?: Item;
+  /** What this drawing alone has, as it was read by itself. */
+  readonly own?: Node;
+  readonly inFlow: Slot[];
+  readonly pins: Slot[];
+}
+
+const boxesOf = (slot: Slot): Rect[] =>
+  slot.own ? [slot.own.box] : slot.item ? [slot.item.box] : [...slot.inFlow, ...slot.pins].flatMap(boxesOf);
+const boxOf = (slot: Slot): Rect => union(boxesOf(slot));
+
+function* itemsOf(slot: Slot): Generator<Item> {
+  if (slot.item) yield slot.item;
+  for (const child of [...slot.inFlow, ...slot.pins]) yield* itemsOf(child);
+  if (slot.own) yield* ownItems(slot.own);
+}
+
+function* ownItems(node: Node): Generator<Item> {
+  if (node.item) yield node.item;
+  for (const child of [...node.children, ...node.pins]) yield* ownItems(child);
+}
+
+const holds = (outer: Rect, inner: Rect): boolean =>
+  inner.x >= outer.x - EDGE &&
+  inner.y >= outer.y - EDGE &&
+  right(inner) <= right(outer) + EDGE &&
+  bottom(inner) <= bottom(outer) + EDGE;
+
+/**
+ * Reads a drawing in the grouping of a structure that was read from another drawing of the same screen: the parts that
+ * have items here, laid as they lie here. `items` are this drawing's items by the id of the item that they match.
+ * What this drawing alone has is read by itself and put where it lies. A container whose children lie in no flow here
+ * is read afresh.
+ */
+export class Regrouper {
+  readonly #drawn: readonly Item[];
+  readonly #items: ReadonlyMap<string, Item>;
+  readonly #order: ReadonlyMap<string, number>;
+  readonly #tree: TreeBuilder;
+  readonly #tolerance: Tolerance;
+
+  constructor(drawn: readonly Item[], items: ReadonlyMap<string, Item>, tolerance: Tolerance) {
+    this.#drawn = drawn;
+    this.#items = items;
+    this.#order = new Map(drawn.map((item, i) => [item.id, i]));
+    this.#tree = new TreeBuilder(tolerance);
+    this.#tolerance = tolerance;
+  }
+
+  /** The whole frame. */
+  root(root: Part, frame: Rect): Node {
+    const slot: Slot = { part: root, inFlow: [], pins: [] };
+    for (const child of root.children) this.#fill(child, slot);
+    const matched = new Set([...this.#items.values()].map((i) => i.id));
+    const alone = containment(this.#drawn.filter((i) => !matched.has(i.id)));
+    for (const held of alone) {
+      const [node] = this.#tree.content([held], held.item.box, false).children;
+      if (node) this.#put({ own: node, inFlow: [], pins: [] }, slot);
+    }
+    return { ...this.#node(slot, frame), order: -1, signature: '' };
+  }
+
+  #fill(part: Part, into: Slot): void {
+    const item = this.#items.get(part.source[0] ?? '');
+    const slot: Slot = { part, ...(item && { item }), inFlow: [], pins: [] };
+    for (const child of part.children) this.#fill(child, slot);
+    if (!item && slot.inFlow.length + slot.pins.length === 0) return;
+    (part.rules.pin ? into.pins : into.inFlow).push(slot);
+  }
+
+  /** Puts something into the smallest place that it lies in. */
+  #put(extra: Slot, into: Slot): void {
+    const box = boxOf(extra);
+    const inside = [...into.inFlow, ...into.pins]
+      .filter((s) => !s.own && s.part?.kind === 'container' && holds(boxOf(s), box))
+      .sort((a, b) => Number(Boolean(b.item)) - Number(Boolean(a.item)) || area(boxOf(a)) - area(boxOf(b)))[0];
+    if (inside) this.#put(extra, inside);
+    else into.inFlow.push(extra);
+  }
+
+  #node(slot: Slot, frame?: Rect): Node {
+    if (slot.own) return slot.own;
+    const { part, item } = slot;
+    const of = part ? { of: part.id } : {};
+    if (item && slot.inFlow.length + slot.pins.length === 0)
+      return {
+        ...of,
+        box: item.box,
+        core: coreBox(item),
+        item,
+        children: [],
+        pins: [],
+        signature: itemSignature(item),
+        order: this.#order.get(item.id) ?? 0,
+      };
+    const children = slot.inFlow.map((s) => this.#node(s));
+    const pins = slot.pins.map((s) => this.#node(s));
+    const laid = this.#lay(children, part?.rules.flow) ?? this.#withoutBackdrops(slot, children);
+    const box = frame ?? item?.box ?? union([...children, ...pins].map((n) => n.box));
+    const common = { ...of, box, core: frame ?? (item ? item.box : union([...children, ...pins].map((n) => n.core))) };
+    const order = Math.min(
+      ...(item ? [this.#order.get(item.id) ?? 0] : []),
+      ...[...children, ...pins].map((n) => n.order),
+    );
+    if (!laid) {
+      const held = containment([...itemsOf(slot)].filter((i) => i !== item).sort(this.#byOrder));
+      const inner = this.#tree.content(held, box, item !== undefined);
+      return { ...common, ...(item && { item }), ...inner, flow: inner.flow ?? 'column', signature: '', order };
+    }
+    return {
+      ...common,
+      ...(item && { item }),
+      flow: laid.flow,
+      children: laid.children,
+      pins: [...pins, ...(laid.pins ?? [])].sort((a, b) => a.order - b.order),
+      signature: holderSignature(item, laid.flow, laid.children),
+      order,
+    };
+  }
+
+  readonly #byOrder = (a: Item, b: Item): number =>
+    (this.#order.get(a.id) ?? 0) - (this.#order.get(b.id) ?? 0);
+
+  /** The flow in which nodes lie, and their order in it; undefined where they lie in none. */
+  #lay(
+    nodes: readonly Node[],
+    usual: Part['rules']['flow'],
+  ): { flow: NonNullable<Node['flow']>; children: readonly Node[]; pins?: readonly Node[] } | undefined {
+    if (nodes.length < 2) return { flow: 'column', children: nodes };
+    const single = (axis: Axis, of: readonly Node[]) => slabs(of, axis).every((s) => s.length === 1);
+    const along = (axis: Axis, of: readonly Node[]) =>
+      of.toSorted((a, b) => startOf(a.core, axis) - startOf(b.core, axis) || a.order - b.order);
+    const axes: Axis[] = usual === 'row' || usual === 'wrap' ? ['row', 'column'] : ['column', 'row'];
+    for (const axis of axes) if (single(axis, nodes)) return { flow: axis, children: along(axis, nodes) };
+    const lines = slabs(nodes, 'column').map((line) => along('row', line));
+    if (!lines.every((line) => single('row', line))) return undefined;
+    const [first] = lines;
+    const by = this.#tolerance.same * 1.5;
+    const aligned = lines.every((line) =>
+      line.every(
+        (n, i) => near(n.box.x, first?.[i]?.box.x ?? NaN, by) && near(n.box.width, first?.[i]?.box.width ?? NaN, by),
+      ),
+    );
+    return { flow: aligned ? 'grid' : 'wrap', children: lines.flat() };
+  }
+
+  /** What only this drawing has and lies over or under the others hangs on their holder. */
+  #withoutBackdrops(slot: Slot, children: readonly Node[]) {
+    const alone = children.filter((_, i) => slot.inFlow[i]?.own);
+    if (alone.length === 0 || alone.length === children.length) return undefined;
+    const laid = this.#lay(
+      children.filter((c) => !alone.includes(c)),
+      slot.part?.rules.flow,
+    );
+    return laid && { ...laid, pins: alone };
+  }
+}

@@ -1,0 +1,121 @@
+import { itemBoxes, reflow, type Engine } from '../layout/index.js';
+import {
+  checkAll,
+  FILL,
+  findPart,
+  standing,
+  updatePart,
+  walk,
+  withChange,
+  type Part,
+  type Rect,
+  type RuleChange,
+  type RuleName,
+  type Structure,
+} from '../model/index.js';
+import { distance } from './repair.js';
+
+/** By how much an item may stand elsewhere when a rule is left out, px. */
+const SAME = 1;
+/** More layouts than this are not worth the shorter description. */
+const MOST_LAYOUTS = 4000;
+
+/** Tells whether a changed structure still shows every item where it stood, at some of the drawn widths. */
+export class Keeps {
+  readonly #engine: Engine;
+  readonly #stood = new Map<number, ReadonlyMap<string, Rect>>();
+  layouts = 0;
+
+  constructor(structure: Structure, widths: readonly number[], engine: Engine) {
+    this.#engine = engine;
+    for (const width of widths) this.#stood.set(width, this.#boxes(structure, width));
+  }
+
+  #boxes(structure: Structure, width: number): ReadonlyMap<string, Rect> {
+    this.layouts++;
+    const root = standing(structure, { width });
+    return itemBoxes(root, reflow(root, width, this.#engine));
+  }
+
+  at(structure: Structure, widths: readonly number[]): boolean {
+    return widths.every((width) => {
+      const stood = this.#stood.get(width);
+      const boxes = this.#boxes(structure, width);
+      if (!stood || stood.size !== boxes.size) return false;
+      for (const [id, box] of stood) {
+        const now = boxes.get(id);
+        if (!now || !(distance(now, box) <= SAME)) return false;
+      }
+      return true;
+    });
+  }
+}
+
+export const overridesAt = (part: Part, width: number): RuleChange =>
+  part.below?.find((o) => o.width === width)?.rules ?? {};
+
+/** The part without some, or all, of what holds below a breakpoint. */
+export function withoutBelow(part: Part, width: number, rules?: readonly RuleName[]): Part {
+  if (!part.below) return part;
+  const rest = part.below.flatMap((o) => {
+    if (o.width !== width) return [o];
+    const kept = Object.entries(o.rules).filter(([name]) => rules && !rules.includes(name as RuleName));
+    return kept.length > 0 ? [{ width, rules: Object.fromEntries(kept) as RuleChange }] : [];
+  });
+  const { below: _below, ...bare } = part;
+  return rest.length > 0 ? { ...part, below: rest } : bare;
+}
+
+/**
+ * Says what two drawn widths share once: an override goes where the rule above it gives the same boxes at the narrower
+ * width, and where one rule gives the boxes of both widths it stands for both.
+ */
+export function simplify(
+  structure: Structure,
+  { breakpoint, widths }: { readonly breakpoint: number; readonly widths: readonly [wide: number, narrow: number] },
+  engine: Engine,
+): Structure {
+  const keeps = new Keeps(structure, widths, engine);
+  const narrow = [widths[1]];
+  let now = structure;
+  const attempt = (id: string, change: (part: Part) => Part, at: readonly number[]): boolean => {
+    if (keeps.layouts > MOST_LAYOUTS) return false;
+    const next = { ...now, root: updatePart(now.root, id, change) };
+    if (!keeps.at(next, at) || checkAll(next).length > 0) return false;
+    now = next;
+    return true;
+  };
+  const bare = (part: Part): Part =>
+    withoutBelow({ ...part, children: part.children.map(bare) }, breakpoint);
+  const differs = (part: Part): boolean =>
+    Object.keys(overridesAt(part, breakpoint)).length > 0 || part.children.some(differs);
+  const visit = (id: string): void => {
+    const part = findPart(now.root, id);
+    if (!part || !differs(part) || attempt(id, bare, narrow)) return;
+    const names = Object.keys(overridesAt(part, breakpoint)) as RuleName[];
+    if (names.length > 0 && !attempt(id, (p) => withoutBelow(p, breakpoint), narrow))
+      for (const name of names) attempt(id, (p) => withoutBelow(p, breakpoint, [name]), narrow);
+    part.children.forEach((c) => visit(c.id));
+  };
+  visit(now.root.id);
+  for (const { id } of [...walk(now.root)])
+    for (const name of Object.keys(overridesAt(findPart(now.root, id) as Part, breakpoint)) as RuleName[])
+      for (const change of forBoth(findPart(now.root, id) as Part, name, breakpoint))
+        if (attempt(id, change, widths)) break;
+  return now;
+}
+
+/** Ways to say one rule for both widths. */
+function forBoth(part: Part, name: RuleName, breakpoint: number): ((part: Part) => Part)[] {
+  const value = overridesAt(part, breakpoint)[name];
+  const base = part.rules[name];
+  if (name === 'hidden' || name === 'flow' || name === 'order') return [];
+  const set = (rules: RuleChange) => (p: Part): Part => ({
+    ...withoutBelow(p, breakpoint, [name]),
+    rules: withChange(p.rules, rules),
+  });
+  const ways = [set({ [name]: value })];
+  if (name === 'width' && part.rules.width?.kind === 'fixed' && base)
+    ways.push(set({ width: FILL, maxWidth: part.rules.width.px }));
+  return ways;
+}
