@@ -59,6 +59,8 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
   const spanned = bentoRules(node, box, b);
   if (spanned) return spanned;
   const { children } = node;
+  const words = evenWords(children, box, b);
+  if (words) return words;
   const { rows, gap, crossGap } = linesOf(children, b);
   const [left, top] = [Math.min(...children.map((c) => c.box.x)), Math.min(...children.map((c) => c.box.y))];
   const rest = Math.max(0, right(box) - Math.max(...children.map((c) => right(c.box))));
@@ -120,21 +122,24 @@ const WORDS_MIN = 120;
 const WORDS_SHRINK = 0.75;
 
 /**
- * Columns of words that end where they will: what tells them is that they begin at even steps which, with one gap for
- * all, fill the room. They repeat as often as there is room for them.
+ * Columns of words that end where they will, in one line or several: what tells them is that they begin at even steps
+ * which, with one gap for all, fill the room. They repeat as often as there is room for them.
  */
 export function evenWords(
   children: readonly Node[],
   box: Rect,
   b: Builder,
 ): { rules: Rules; seats: Seat[] } | undefined {
-  const [first] = children;
-  const count = children.length;
   const by = b.tolerance.same * 1.5;
-  if (!first || count < 2 || !children.every((c) => !c.item && c.flow === 'column' && isRagged(c)))
+  if (children.length < 2 || !children.every((c) => !c.item && c.flow === 'column' && isRagged(c)))
     return undefined;
+  const { rows, crossGap } = linesOf(children, b);
+  const [line] = rows;
+  const [first] = children;
+  const count = line?.length ?? 0;
+  if (!first || !line || count < 2 || rows.some((r) => r.length > count)) return undefined;
   const left = Math.max(0, first.box.x - box.x);
-  const steps = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
+  const steps = line.slice(1).map((c, i) => c.box.x - (line[i] as Node).box.x);
   const step = commonest(steps, by);
   if (step.count < steps.length) return undefined;
   const inner = box.width - 2 * left;
@@ -142,9 +147,11 @@ export function evenWords(
   const track = step.value - gap;
   if (gap < 4 || gap > track * 0.7 || children.some((c) => c.box.width > track + by)) return undefined;
   if (count === 2 && !USUAL_GAPS.some((g) => near(g, gap, by))) return undefined;
-  const top = Math.min(...children.map((c) => c.box.y));
-  const end = Math.max(...children.map((c) => bottom(c.box)));
-  if (!children.every((c) => near(c.box.y, top, by))) return undefined;
+  const [top, end] = [first.box.y, Math.max(...children.map((c) => bottom(c.box)))];
+  const onSteps = rows.every((row) =>
+    row.every((c, i) => near(c.box.y, row[0]?.box.y ?? 0, by) && near(c.box.x, line[i]?.box.x ?? 0, by)),
+  );
+  if (!onSteps) return undefined;
   const least = Math.max(
     ...children.map((c) => (hasParagraph(c) ? Math.min(c.box.width, track * WORDS_SHRINK) : c.box.width)),
   );
@@ -152,6 +159,7 @@ export function evenWords(
     flow: 'grid',
     columns: { kind: 'repeat', min: Math.ceil(Math.max(WORDS_MIN, least)), most: count },
     gap: b.px(gap),
+    ...(rows.length > 1 && crossGap !== b.px(gap) && { crossGap }),
     padding: {
       top: b.px(Math.max(0, top - box.y)),
       right: b.px(left),
@@ -159,10 +167,12 @@ export function evenWords(
       left: b.px(left),
     },
   };
-  const seats = children.map((node, i): Seat => ({
-    node,
-    box: { ...node.box, x: box.x + left + i * step.value, width: track },
-    rules: { width: FILL, height: FIT },
-  }));
+  const seats = rows.flatMap((row) =>
+    row.map((node, i): Seat => ({
+      node,
+      box: { ...node.box, x: box.x + left + i * step.value, width: track },
+      rules: { width: FILL, height: FIT },
+    })),
+  );
   return { rules, seats };
 }

@@ -1,10 +1,19 @@
 import type { Item } from '../drawing/index.js';
 import { area, bottom, right, union, type Part, type Rect } from '../model/index.js';
+import { bento } from './bento.js';
 import { containment, coreBox } from './contain.js';
 import { near, type Node, type Tolerance } from './node.js';
 import { holderSignature, itemSignature } from './signature.js';
 import { slabs, startOf, type Axis } from './stack.js';
 import { TreeBuilder } from './tree.js';
+
+/** Nodes in a flow. */
+interface Laid {
+  readonly flow: NonNullable<Node['flow']>;
+  readonly children: readonly Node[];
+  readonly pins?: readonly Node[];
+  readonly tracks?: Node['tracks'];
+}
 
 /** Inside means inside but for this much, px. */
 const EDGE = 2;
@@ -126,6 +135,7 @@ export class Regrouper {
       ...(item && { item }),
       flow: laid.flow,
       children: laid.children,
+      ...(laid.tracks && { tracks: laid.tracks }),
       pins: [...pins, ...(laid.pins ?? [])].sort((a, b) => a.order - b.order),
       signature: holderSignature(item, laid.flow, laid.children),
       order,
@@ -139,7 +149,7 @@ export class Regrouper {
   #lay(
     nodes: readonly Node[],
     usual: Part['rules']['flow'],
-  ): { flow: NonNullable<Node['flow']>; children: readonly Node[]; pins?: readonly Node[] } | undefined {
+  ): Laid | undefined {
     if (nodes.length < 2) return { flow: 'column', children: nodes };
     const single = (axis: Axis, of: readonly Node[]) => slabs(of, axis).every((s) => s.length === 1);
     const along = (axis: Axis, of: readonly Node[]) =>
@@ -147,7 +157,7 @@ export class Regrouper {
     const axes: Axis[] = usual === 'row' || usual === 'wrap' ? ['row', 'column'] : ['column', 'row'];
     for (const axis of axes) if (single(axis, nodes)) return { flow: axis, children: along(axis, nodes) };
     const lines = slabs(nodes, 'column').map((line) => along('row', line));
-    if (!lines.every((line) => single('row', line))) return undefined;
+    if (!lines.every((line) => single('row', line))) return this.#spanned(nodes);
     const [first] = lines;
     const by = this.#tolerance.same * 1.5;
     const aligned = lines.every((line) =>
@@ -155,11 +165,17 @@ export class Regrouper {
         (n, i) => near(n.box.x, first?.[i]?.box.x ?? NaN, by) && near(n.box.width, first?.[i]?.box.width ?? NaN, by),
       ),
     );
-    return { flow: aligned ? 'grid' : 'wrap', children: lines.flat() };
+    if (aligned) return { flow: 'grid', children: lines.flat() };
+    return this.#spanned(nodes) ?? { flow: 'wrap', children: lines.flat() };
+  }
+
+  #spanned(nodes: readonly Node[]) {
+    const [grid, more] = bento(nodes, this.#tolerance.same) ?? [];
+    return grid?.tracks && !more ? { flow: 'grid' as const, children: grid.children, tracks: grid.tracks } : undefined;
   }
 
   /** What only this drawing has and lies over or under the others hangs on their holder. */
-  #withoutBackdrops(slot: Slot, children: readonly Node[]) {
+  #withoutBackdrops(slot: Slot, children: readonly Node[]): Laid | undefined {
     const alone = children.filter((_, i) => slot.inFlow[i]?.own);
     if (alone.length === 0 || alone.length === children.length) return undefined;
     const laid = this.#lay(

@@ -6,6 +6,7 @@ import { Builder } from './build.js';
 import { matchItems } from './match.js';
 import { Merger } from './merge.js';
 import { readDrawing, TOLERANCE, type ReadOptions } from './read.js';
+import { sharePitches } from './pitches.js';
 import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
 import { simplify } from './simplify.js';
@@ -43,10 +44,10 @@ export function readSeveral(
   measurer: TextMeasurer,
   options: ReadOptions = {},
 ): Several {
-  const [wide, ...rest] = drawings.toSorted((a, b) => b.width - a.width);
+  const sorted = drawings.toSorted((a, b) => b.width - a.width);
+  const [wide, ...rest] = sharePitches(sorted);
   if (!wide) throw new RangeError('There is no drawing to read.');
-  const own = (drawing: Drawing) => new Map(drawing.items.map((i) => [i.id, i.id]));
-  const ids = new Map<Drawing, ReadonlyMap<string, string>>([[wide, own(wide)]]);
+  const ids: ReadonlyMap<string, string>[] = [new Map(wide.items.map((i) => [i.id, i.id]))];
   const read = readDrawing(wide, measurer, options);
   let structure = read.structure;
   let before = wide.width;
@@ -56,11 +57,11 @@ export function readSeveral(
     const foreign = narrow.items.flatMap(({ id }) =>
       matched.has(id) ? [] : [[foreignId(id, narrow), id] as const],
     );
-    ids.set(narrow, new Map([...match, ...foreign]));
+    ids.push(new Map([...match, ...foreign]));
     structure = withNarrower(structure, { ...read, drawing: narrow }, match, before, measurer);
     before = narrow.width;
   }
-  return { structure, ids: drawings.map((d) => ids.get(d) ?? own(d)) };
+  return { structure, ids: drawings.map((d) => ids[sorted.indexOf(d)] ?? new Map()) };
 }
 
 function withNarrower(

@@ -23,31 +23,60 @@ export function turnWhereGuessed(
 ): Structure {
   const keeps = new Keeps(structure, [width], engine);
   let now = structure;
+  const turns: number[] = [];
   for (const guess of walk(guessed)) {
     if (!guess.below) continue;
     const part = findPart(now.root, guess.id);
     if (!part) continue;
     const told = new Map([guess, ...guess.children].map((p) => [p.id, p.below ?? []]));
-    const asGuessed = (p: Part): Part =>
-      (told.get(p.id) ?? []).reduce(
-        (q, o) => withBelow(q, o.width, o.rules),
-        withoutBelow(p, breakpoint),
-      );
-    const whole = { ...now, root: withChildren(now.root, guess.id, asGuessed) };
-    if (keeps.at(whole, [width])) {
+    const widths = [...new Set([...told.values()].flat().map((o) => o.width))].sort((a, b) => b - a);
+    // Of several steps down the narrower ones may be too many.
+    const taken = widths.toReversed().some((least) => {
+      const asGuessed = (p: Part): Part =>
+        (told.get(p.id) ?? [])
+          .filter((o) => o.width >= least)
+          .reduce((q, o) => withBelow(q, o.width, o.rules), withoutBelow(p, breakpoint));
+      const whole = { ...now, root: withChildren(now.root, guess.id, asGuessed) };
+      if (!keeps.at(whole, [width])) return false;
       now = whole;
-      continue;
-    }
+      turns.push(least);
+      return true;
+    });
+    if (taken) continue;
     const last = guess.below.at(-1);
     const own = overridesAt(part, breakpoint);
     const same = TURNS.some(
       (name) => own[name] !== undefined && JSON.stringify(own[name]) === JSON.stringify(last?.rules[name]),
     );
     if (!same || !last || last.width <= width) continue;
-    const moved = (p: Part): Part =>
+    const atGuess = (p: Part): Part =>
       withBelow(withoutBelow(p, breakpoint), last.width, overridesAt(p, breakpoint));
-    const next = { ...now, root: withChildren(now.root, guess.id, moved) };
-    if (keeps.at(next, [width])) now = next;
+    const next = { ...now, root: withChildren(now.root, guess.id, atGuess) };
+    if (!keeps.at(next, [width])) continue;
+    now = next;
+    turns.push(last.width);
   }
-  return now;
+  // What else changes changes with the container that turns first: one breakpoint says more than two.
+  const main = Math.max(breakpoint, ...turns);
+  const together = main === breakpoint ? now : moved(now, breakpoint, main);
+  return keeps.at(together, [width]) ? together : now;
+}
+
+/** The structure with all that holds below one breakpoint holding below another. */
+function moved(structure: Structure, from: number, to: number): Structure {
+  const part = (p: Part): Part => ({
+    ...withBelow(withoutBelow(p, from), to, { ...overridesAt(p, from), ...overridesAt(p, to) }),
+    children: p.children.map(part),
+  });
+  return {
+    ...structure,
+    root: part(structure.root),
+    ...(structure.tokens && {
+      tokens: structure.tokens.map((t) =>
+        t.kind === 'length' && t.below
+          ? { ...t, below: t.below.map((s) => (s.width === from ? { ...s, width: to } : s)) }
+          : t,
+      ),
+    }),
+  };
 }

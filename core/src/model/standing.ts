@@ -116,10 +116,11 @@ function memory(tokens: readonly Token[], key: string): WeakMap<Part, Part> {
 export function standing(structure: Structure, conditions: Conditions): Part {
   const { width, insets, direction } = conditions;
   const tokens = structure.tokens ?? NO_TOKENS;
-  const range = breakpoints(structure).filter((b) => width < b).length;
+  // What holds is what holds just below the narrowest breakpoint above this width.
+  const next = breakpoints(structure).findLast((b) => width < b) ?? 'all';
   const named = new Map(tokens.map((t) => [t.name, t]));
   const visit = (part: Part, inherited: 'ltr' | 'rtl'): Part => {
-    const seen = memory(tokens, `${range}/${JSON.stringify(insets ?? null)}/${inherited}`);
+    const seen = memory(tokens, `${next}/${JSON.stringify(insets ?? null)}/${inherited}`);
     const before = seen.get(part);
     if (before) return before;
     let rules = part.rules;
