@@ -68,13 +68,28 @@ export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: R
   const builder = new Builder(TOLERANCE, measurer);
   const draft = builder.root(drawing, node);
   tell('checking', 0.75);
+  return completed(draft, builder, drawing, tell);
+}
+
+/** The parts of a drawing, made to stand where it was drawn, with what is guessed for narrower frames. */
+function completed(
+  draft: Part,
+  builder: Builder,
+  drawing: Drawing,
+  tell: (stage: Progress['stage'], done: number) => void,
+): Read {
   const settled = settle(draft, builder.targets, drawing, builder.engine);
   const marked = markPatterns(
     flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine),
   );
   const asDrawn = pushFeetDown(marked, drawing.width, builder.engine);
-  const guessed = stackNarrow(asDrawn, drawing.width, builder.engine);
   tell('checking', 1);
+  return withGuesses(asDrawn, drawing, builder.engine);
+}
+
+/** A tree as it was drawn with what is guessed for narrower frames, as a structure. */
+export function withGuesses(asDrawn: Part, drawing: Drawing, engine: Engine): Read {
+  const guessed = stackNarrow(asDrawn, drawing.width, engine);
   const base: Structure = {
     version: 1,
     name: drawing.name,
@@ -82,7 +97,7 @@ export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: R
     snap: 0,
     root: guessed,
   };
-  const off = deviations(base, drawing, builder.engine).reduce((max, d) => Math.max(max, d.by), 0);
+  const off = deviations(base, drawing, engine).reduce((max, d) => Math.max(max, d.by), 0);
   return { structure: { ...base, snap: off > EXACT ? round(off + 0.005, 2) : 0 }, asDrawn, guessed };
 }
 

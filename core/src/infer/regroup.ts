@@ -59,14 +59,14 @@ export class Regrouper {
   readonly #drawn: readonly Item[];
   readonly #items: ReadonlyMap<string, Item>;
   readonly #order: ReadonlyMap<string, number>;
-  readonly #tree: TreeBuilder;
   readonly #tolerance: Tolerance;
+  /** Ids of the parts whose content was read afresh. */
+  readonly afresh = new Set<string>();
 
   constructor(drawn: readonly Item[], items: ReadonlyMap<string, Item>, tolerance: Tolerance) {
     this.#drawn = drawn;
     this.#items = items;
     this.#order = new Map(drawn.map((item, i) => [item.id, i]));
-    this.#tree = new TreeBuilder(tolerance);
     this.#tolerance = tolerance;
   }
 
@@ -77,7 +77,7 @@ export class Regrouper {
     const matched = new Set([...this.#items.values()].map((i) => i.id));
     const alone = containment(this.#drawn.filter((i) => !matched.has(i.id)));
     for (const held of alone) {
-      const [node] = this.#tree.content([held], held.item.box, false).children;
+      const [node] = new TreeBuilder(this.#tolerance).content([held], held.item.box, false).children;
       if (node) this.#put({ own: node, inFlow: [], pins: [] }, slot);
     }
     return { ...this.#node(slot, frame), order: -1, signature: '' };
@@ -126,8 +126,9 @@ export class Regrouper {
       ...[...children, ...pins].map((n) => n.order),
     );
     if (!laid) {
+      if (part) this.afresh.add(part.id);
       const held = containment([...itemsOf(slot)].filter((i) => i !== item).sort(this.#byOrder));
-      const inner = this.#tree.content(held, box, item !== undefined);
+      const inner = new TreeBuilder(this.#tolerance).content(held, box, item !== undefined);
       return { ...common, ...(item && { item }), ...inner, flow: inner.flow ?? 'column', signature: '', order };
     }
     return {

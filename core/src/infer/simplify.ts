@@ -2,6 +2,7 @@ import { itemBoxes, reflow, type Engine } from '../layout/index.js';
 import {
   checkAll,
   FILL,
+  type Columns,
   findPart,
   standing,
   updatePart,
@@ -105,11 +106,19 @@ export function simplify(
   return now;
 }
 
+/** The least width of a repeating column, px; none for other columns. */
+function leastColumn(columns: unknown): number {
+  const { kind, min } = (columns ?? {}) as Partial<Extract<Columns, { kind: 'repeat' }>>;
+  return kind === 'repeat' && min !== undefined ? min : NaN;
+}
+
 /** Ways to say one rule for both widths. */
 function forBoth(part: Part, name: RuleName, breakpoint: number): ((part: Part) => Part)[] {
   const value = overridesAt(part, breakpoint)[name];
   const base = part.rules[name];
-  if (name === 'hidden' || name === 'flow' || name === 'order') return [];
+  if (['hidden', 'flow', 'order', 'cell'].includes(name)) return [];
+  // Columns that keep beside each other in a narrow frame do so in all wider ones; the other way round it shows nothing.
+  if (name === 'columns' && !(leastColumn(value) < leastColumn(base))) return [];
   const set = (rules: RuleChange) => (p: Part): Part => ({
     ...withoutBelow(p, breakpoint, [name]),
     rules: withChange(p.rules, rules),

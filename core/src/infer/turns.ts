@@ -24,8 +24,14 @@ export function turnWhereGuessed(
   const keeps = new Keeps(structure, [width], engine);
   let now = structure;
   const turns: number[] = [];
+  // What is shown in place of other things comes where those go.
+  const replaced = new Set(
+    [...walk(now.root)]
+      .filter((p) => p.children.some((c) => overridesAt(c, breakpoint).hidden === null))
+      .flatMap((p) => p.children.map((c) => c.id)),
+  );
   for (const guess of walk(guessed)) {
-    if (!guess.below) continue;
+    if (!guess.below || replaced.has(guess.id)) continue;
     const part = findPart(now.root, guess.id);
     if (!part) continue;
     const told = new Map([guess, ...guess.children].map((p) => [p.id, p.below ?? []]));
