@@ -15,9 +15,9 @@ import { covers } from './group.js';
 import { isHolder, near, type Node, type Spans } from './node.js';
 import { groupNode } from './stack.js';
 
-/** A bento has at least so many tiles, and no more tracks than these. */
+/** A bento has at least so many tiles, and no more columns and rows than these. */
 const LEAST_TILES = 4;
-const MOST_TRACKS = 6;
+const MOST = { columns: 6, rows: 16 };
 /** A smaller thing is no tile, px. */
 const TILE = 60;
 
@@ -32,11 +32,15 @@ interface Axis {
 }
 
 /** The fewest equal tracks, with one gap, on which all these starts and ends lie (smallest track set). */
-function equalTracks(spans: readonly (readonly [from: number, to: number])[], by: number): Axis | undefined {
+function equalTracks(
+  spans: readonly (readonly [from: number, to: number])[],
+  most: number,
+  by: number,
+): Axis | undefined {
   const start = Math.min(...spans.map((s) => s[0]));
   const end = Math.max(...spans.map((s) => s[1]));
   const least = Math.min(...spans.map(([a, b]) => b - a));
-  for (let count = 2; count <= MOST_TRACKS; count++) {
+  for (let count = 2; count <= most; count++) {
     // The smallest tile spans one track; from that and the whole follows the gap.
     const gap = (end - start - count * least) / (count - 1);
     if (!(gap >= 2 && gap <= least * 0.6)) continue;
@@ -75,10 +79,12 @@ export function bento(nodes: readonly Node[], by: number): Node[] | undefined {
   if (rest.some((n) => covers(n.box, whole, 0))) return undefined;
   const across = equalTracks(
     tiles.map((t) => [t.box.x, right(t.box)] as const),
+    MOST.columns,
     by * 2,
   );
   const down = equalTracks(
     tiles.map((t) => [t.box.y, bottom(t.box)] as const),
+    MOST.rows,
     by * 2,
   );
   if (!across || !down || !near(across.gap, down.gap, Math.max(2, across.gap))) return undefined;

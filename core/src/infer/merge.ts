@@ -72,6 +72,14 @@ const sizeOf = (content: TextContent): number | undefined => {
   return sizes.size === 1 ? [...sizes][0] : undefined;
 };
 
+/** A picture that has a height of its own in the first has one in the second, whatever its ratio is there. */
+function keptKind(first: Rules, second: Rules): Rules {
+  const { height } = second;
+  return first.height?.kind === 'fixed' && height?.kind === 'ratio'
+    ? { ...second, height: { kind: 'fixed', px: height.height } }
+    : second;
+}
+
 /** Puts two readings of one grouping together: the second's rules hold in frames narrower than `below`. */
 export class Merger {
   readonly #below: number;
@@ -93,7 +101,8 @@ export class Merger {
   #part(wide: Part, narrow: Part): Part {
     const children = this.#children(wide, narrow);
     const part: Part = { ...wide, children };
-    const change = changeTo(this.#standing(wide).rules, narrow.rules);
+    const before = this.#standing(wide).rules;
+    const change = changeTo(before, keptKind(before, narrow.rules));
     return this.#stepped(withBelow(part, this.#below, change), narrow.content);
   }
 

@@ -49,12 +49,13 @@ export function turnWhereGuessed(
       return true;
     });
     if (taken) continue;
-    const last = guess.below.at(-1);
     const own = overridesAt(part, breakpoint);
-    const same = TURNS.some(
-      (name) => own[name] !== undefined && JSON.stringify(own[name]) === JSON.stringify(last?.rules[name]),
+    const last = guess.below.findLast((o) =>
+      TURNS.some(
+        (name) => own[name] !== undefined && JSON.stringify(own[name]) === JSON.stringify(o.rules[name]),
+      ),
     );
-    if (!same || !last || last.width <= width) continue;
+    if (!last || last.width <= width) continue;
     const atGuess = (p: Part): Part =>
       withBelow(withoutBelow(p, breakpoint), last.width, overridesAt(p, breakpoint));
     const next = { ...now, root: withChildren(now.root, guess.id, atGuess) };
