@@ -105,9 +105,16 @@ export class Builder {
       width: seat.box.width + padding.left + padding.right,
       height: seat.box.height + padding.top + padding.bottom,
     };
-    const { inset: _, ...plain } = seat;
     // A wrapper of another reading has its padding for this.
-    if (seat.node.of !== undefined && isWrapper(seat.node)) return this.#seated({ ...plain, box });
+    if (seat.node.of !== undefined && isWrapper(seat.node)) {
+      const { width, maxWidth, ...rules } = seat.rules;
+      const wider: Rules = {
+        ...rules,
+        ...(width && { width: width.kind === 'fixed' ? FIT : width }),
+        ...(typeof maxWidth === 'number' && { maxWidth: maxWidth + padding.left + padding.right }),
+      };
+      return this.#seated({ node: seat.node, box, rules: wider });
+    }
     const id = this.#id(box);
     const child = this.#seated(seat);
     const { alignSelf, gapBefore, width, maxWidth, minWidth, ...own } = child.rules;
@@ -278,7 +285,8 @@ export class Builder {
   }
 }
 
-const isWrapper = (node: Node): boolean => !node.item && node.children.length === 1 && node.pins.length === 0;
+/** Whether a node is an unpainted group around one other. */
+export const isWrapper = (node: Node): boolean => !node.item && node.children.length === 1 && node.pins.length === 0;
 
 /** The ratios that pictures are cut to. */
 const RATIOS = [1, 5 / 4, 4 / 3, 7 / 5, 3 / 2, 16 / 10, 16 / 9, 2, 21 / 9, 3, 4 / 5, 3 / 4, 2 / 3, 9 / 16];

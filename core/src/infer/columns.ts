@@ -9,7 +9,7 @@ import {
   type Rules,
   type Size,
 } from '../model/index.js';
-import type { Builder, Seat } from './build.js';
+import { isWrapper, type Builder, type Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 import { evenWords } from './grids.js';
 import { WIDE_BOX, WIDE_MARGIN, wideMargin } from './tree.js';
@@ -102,7 +102,7 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
     return inset({ node, rules: { width: FIT, ...aligned(place) }, box: node.box }, inner, place, by);
   }
   if (place === 'start' && isRagged(node) && node.box.x - inner.x <= by) {
-    if (node.flow === 'row' && evenWords(node.children, spanning(node.box, inner), b))
+  if ((node.flow === 'row' || node.flow === 'grid') && evenWords(node.children, spanning(node.box, inner), b))
       return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
     const max = measureLimit(node, inner.width, b);
     const width = Math.min(inner.width, max ?? inner.width);
@@ -149,11 +149,22 @@ function inset(seat: Seat, inner: Rect, place: Place, by: number): Seat {
   return seat;
 }
 
+/** Whether what a node holds says nothing of how far it reaches: a stack of words, in however many wrappers. */
+const standsAlone = (node: Node): boolean =>
+  isWrapper(node) ? standsAlone(node.children[0] as Node) : node.flow === undefined || node.flow === 'column';
+
 /** A group behind a wide margin whose words end early: its limit leaves the same margin on the other side. */
 function openLimited(node: Node, inner: Rect, b: Builder, padded: boolean): Seat | undefined {
   const [l, r] = sides(node.box, inner);
-  if (node.item || !isRagged(node) || l <= WIDE_MARGIN || r < l - b.tolerance.same || inner.width <= WIDE_BOX)
-    return undefined;
+  if (node.item || !isRagged(node) || r < l - b.tolerance.same) return undefined;
+  if (l > b.tolerance.same && l <= WIDE_MARGIN && inner.width <= WIDE_BOX && !standsAlone(node))
+    return {
+      node,
+      rules: { width: FILL },
+      box: { ...node.box, width: inner.width - 2 * l },
+      inset: { left: l, right: l },
+    };
+  if (l <= WIDE_MARGIN || inner.width <= WIDE_BOX) return undefined;
   const width = inner.width - 2 * l;
   return {
     node,

@@ -81,6 +81,11 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       const width = isText(c) || b.fits(c) ? (isRigid(c) ? fixed(c.box.width) : FIT) : fixed(c.box.width);
       return { node: c, box: c.box, rules: { width, height: b.heightRule(c, c.box, width) } };
     });
+    if (endsMeet(rows, by)) {
+      const even = { ...padding, right: padding.left };
+      const room = box.width - 2 * padding.left;
+      return { rules: { flow: 'wrap', gap: 'between', crossGap, padding: even }, seats: broken(rows, seats, room) };
+    }
     return { rules: { flow: 'wrap', ...gaps, padding }, seats };
   }
   const inner = box.width - padding.left - padding.right;
@@ -109,6 +114,26 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
     ? { kind: 'repeat' as const, min: Math.max(min, another) }
     : { kind: 'repeat' as const, min: rows.length > 1 ? Math.floor(track * CARD_HALF) : min, most: wide };
   return { rules: { flow: 'grid', columns, ...gaps, padding, align: 'stretch' }, seats };
+}
+
+/** Whether lines with unlike spaces all reach from the first one's start to its end: what is left is shared out. */
+function endsMeet(rows: readonly Node[][], by: number): boolean {
+  const full = rows.filter((r) => r.length > 1);
+  const ends = full.map((r) => right((r.at(-1) as Node).box));
+  const gaps = full.flatMap((r) => gapsOf(r, 'row'));
+  const level = (ns: readonly number[]) => Math.max(...ns) - Math.min(...ns) <= by;
+  return full.length > 1 && level(ends) && level(rows.map((r) => (r[0] as Node).box.x)) && !level(gaps);
+}
+
+/** The seats of lines that would go on where the next thing fits, with a forced break where it was drawn. */
+function broken(rows: readonly Node[][], seats: readonly Seat[], room: number): Seat[] {
+  const goesOn = rows.slice(1).some((row, i) => {
+    const line = [...(rows[i] as Node[]), row[0] as Node];
+    return line.reduce((sum, n) => sum + n.box.width, 0) <= room;
+  });
+  if (!goesOn) return [...seats];
+  const starts = new Set(rows.slice(1).map((row) => row[0]));
+  return seats.map((s) => (starts.has(s.node) ? { ...s, rules: { ...s.rules, newLine: true } } : s));
 }
 
 const sameHeight = (row: readonly Node[], by: number): boolean =>

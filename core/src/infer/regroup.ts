@@ -6,6 +6,7 @@ import { near, type Node, type Tolerance } from './node.js';
 import { holderSignature, itemSignature } from './signature.js';
 import { slabs, startOf, type Axis } from './stack.js';
 import { TreeBuilder } from './tree.js';
+import { isRagged } from './widths.js';
 
 /** Nodes in a flow. */
 interface Laid {
@@ -48,6 +49,10 @@ const holds = (outer: Rect, inner: Rect): boolean =>
   inner.y >= outer.y - EDGE &&
   right(inner) <= right(outer) + EDGE &&
   bottom(inner) <= bottom(outer) + EDGE;
+
+/** Whether the most of a box lies between the upper and lower edge of another, and it is no higher than that. */
+const onLine = (box: Rect, row: Rect): boolean =>
+  Math.min(bottom(box), bottom(row)) - Math.max(box.y, row.y) > box.height * 0.6 && box.height < row.height * 1.5;
 
 /**
  * Reads a drawing in the grouping of a structure that was read from another drawing of the same screen: the parts that
@@ -97,8 +102,12 @@ export class Regrouper {
     const inside = [...into.inFlow, ...into.pins]
       .filter((s) => !s.own && s.part?.kind === 'container' && holds(boxOf(s), box))
       .sort((a, b) => Number(Boolean(b.item)) - Number(Boolean(a.item)) || area(boxOf(a)) - area(boxOf(b)))[0];
+    // What stands on the line of an unpainted row belongs to it: a menu button in a top bar.
+    const line = into.inFlow.find(
+      (s) => !s.item && s.part?.rules.flow === 'row' && onLine(box, boxOf(s)) && !s.own,
+    );
     if (inside) this.#put(extra, inside);
-    else into.inFlow.push(extra);
+    else (line ?? into).inFlow.push(extra);
   }
 
   #node(slot: Slot, frame?: Rect): Node {
@@ -163,7 +172,9 @@ export class Regrouper {
     const by = this.#tolerance.same * 1.5;
     const aligned = lines.every((line) =>
       line.every(
-        (n, i) => near(n.box.x, first?.[i]?.box.x ?? NaN, by) && near(n.box.width, first?.[i]?.box.width ?? NaN, by),
+        (n, i) =>
+          near(n.box.x, first?.[i]?.box.x ?? NaN, by) &&
+          (isRagged(n) || near(n.box.width, first?.[i]?.box.width ?? NaN, by)),
       ),
     );
     if (aligned) return { flow: 'grid', children: lines.flat() };
