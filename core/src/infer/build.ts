@@ -52,6 +52,9 @@ export class Builder {
   readonly engine: Engine;
   /** Where each part has to stand at the drawn width. */
   readonly targets = new Map<string, Rect>();
+  /** The distance from the frame's sides that the most of what is drawn keeps; none where nothing tells it. */
+  margin = 0;
+  frameWidth = 0;
   readonly #names = new Names();
   readonly #prefix: string;
   #count = 0;
@@ -67,6 +70,8 @@ export class Builder {
   /** The frame: its width comes from outside. */
   root(drawing: Drawing, node: Node): Part {
     const box = { x: 0, y: 0, width: drawing.width, height: drawing.height };
+    this.frameWidth = drawing.width;
+    this.margin = marginOf(drawing, this.tolerance.same);
     const part = this.#container(node, box, { width: FILL }, true);
     const height = node.children.length === 0 ? fixed(drawing.height) : undefined;
     return {
@@ -295,6 +300,16 @@ const RATIOS = [1, 5 / 4, 4 / 3, 7 / 5, 3 / 2, 16 / 10, 16 / 9, 2, 21 / 9, 3, 4 
 function keepsHeight({ width, height }: Rect): boolean {
   if (RATIOS.some((r) => near(width, height * r, Math.max(1, width * 0.006)))) return false;
   return near(height, Math.round(height / 10) * 10, 0.35) || near(height, Math.round(height / 16) * 16, 0.35);
+}
+
+/** A screen's content keeps at least and at most so far from its sides, px. */
+const MARGIN = { least: 8, most: 48 };
+
+/** The left edge that most items of a screen share, where several do. */
+function marginOf(drawing: Drawing, by: number): number {
+  const lefts = drawing.items.map((i) => i.box.x).filter((x) => x >= MARGIN.least && x <= MARGIN.most);
+  const { value, count } = commonest(lefts, by);
+  return count > 2 ? Math.round(value) : 0;
 }
 
 /**

@@ -39,11 +39,15 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
     children.every((c) => isText(c) || b.fits(c));
   if (even && left > wideMargin(box, isRoot) && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
   else if (centred && !node.item && box.width > node.box.width + by) l = r = 0;
-  else if (centred && !b.fits(node)) l = r = Math.min(left, Math.max(top, 16));
+  else if (centred && !b.fits(node))
+    l = r = Math.min(left, isRoot || reachesSides(box, b) ? b.margin || left : left, Math.max(top, 16));
   else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
   else if (edges.every((c) => isRagged(c) && hasParagraph(c))) r = Math.max(0, Math.floor(r - WORD_ROOM));
   return { top: b.px(top), right: b.px(r), bottom: b.px(below), left: b.px(l) };
 }
+
+/** Whether a box spans the frame. */
+const reachesSides = (box: Rect, b: Builder): boolean => box.x <= 1 && box.width >= b.frameWidth - 2;
 
 const centredIn = (inner: Rect, outer: Rect, by: number): boolean => {
   const [l, r] = sides(inner, outer);

@@ -112,11 +112,26 @@ function leastColumn(columns: unknown): number {
   return kind === 'repeat' && min !== undefined ? min : NaN;
 }
 
+/** A row that is a column in a narrow frame may be a wrap in both: there, nothing fits beside anything. */
+function asWrap(part: Part, breakpoint: number): ((part: Part) => Part)[] {
+  const { flow, gap } = overridesAt(part, breakpoint);
+  if (part.rules.flow !== 'row' || flow !== 'column' || typeof part.rules.gap !== 'number') return [];
+  const keepSize = part.children.every((c) => ['fit', 'fixed'].includes(c.rules.width?.kind ?? 'fit'));
+  if (!keepSize) return [];
+  const crossGap = typeof gap === 'number' ? gap : part.rules.gap;
+  const wrap = (rules: RuleChange) => (p: Part): Part => ({
+    ...withoutBelow(p, breakpoint, ['flow', 'gap', 'align', 'justify']),
+    rules: withChange(p.rules, { flow: 'wrap', ...(crossGap !== p.rules.gap && { crossGap }), ...rules }),
+  });
+  return [wrap({}), wrap({ justify: 'centre' })];
+}
+
 /** Ways to say one rule for both widths. */
 function forBoth(part: Part, name: RuleName, breakpoint: number): ((part: Part) => Part)[] {
   const value = overridesAt(part, breakpoint)[name];
   const base = part.rules[name];
-  if (['hidden', 'flow', 'order', 'cell'].includes(name)) return [];
+  if (name === 'flow') return asWrap(part, breakpoint);
+  if (['hidden', 'order', 'cell'].includes(name)) return [];
   // Columns that keep beside each other in a narrow frame do so in all wider ones; the other way round it shows nothing.
   if (name === 'columns' && !(leastColumn(value) < leastColumn(base))) return [];
   const set = (rules: RuleChange) => (p: Part): Part => ({
