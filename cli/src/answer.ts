@@ -61,10 +61,10 @@ function describeParts(root: Part, names: ReadonlyMap<string, string>): Answered
 }
 
 /** An item of the structure is called in the answer as the first drawing calls it, or else as another one does. */
-function namesOf({ ids }: Reading): ReadonlyMap<string, string> {
+function namesOf({ drawings }: Reading): ReadonlyMap<string, string> {
   const names = new Map<string, string>();
-  for (const byDrawing of ids)
-    for (const [source, id] of byDrawing) if (!names.has(source)) names.set(source, id);
+  for (const { own } of drawings)
+    for (const [source, id] of own) if (!names.has(source)) names.set(source, id);
   return names;
 }
 
@@ -82,7 +82,7 @@ export function reflowAnswer(reading: Reading, widths: readonly number[]): Reflo
       { height: round(result.height, 2), boxes: record(new Map(boxes)), parts: record(result.parts) },
     ];
   });
-  const width = drawings[0]?.width ?? structure.drawn.width;
+  const width = drawings[0]?.drawing.width ?? structure.drawn.width;
   return {
     widths: Object.fromEntries(answers),
     structure: describeParts(standing(structure, { width }), names),

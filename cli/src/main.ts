@@ -42,7 +42,8 @@ const openSource = async (file: string): Promise<Source> => ({
   name: path.basename(file).replace(/\.(?:svg|html?|json)$/i, ''),
 });
 
-const readDrawings = async (files: readonly string[]) => readSources(await Promise.all(files.map(openSource)));
+const readDrawings = async (files: readonly string[]) =>
+  readSources(await Promise.all(files.map(openSource)));
 
 const toJson = (value: unknown): string => `${JSON.stringify(value, null, 1)}\n`;
 

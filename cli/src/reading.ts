@@ -1,5 +1,6 @@
 import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
-import { readSeveral, type Several } from '@tinfold/core/infer';
+import { alignDrawings, readSeveral, type Aligned } from '@tinfold/core/infer';
+import type { Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts.js';
 
@@ -10,8 +11,9 @@ export interface Source {
 }
 
 /** Drawings of one screen, in the order given, with the structure read from them. */
-export interface Reading extends Several {
-  readonly drawings: readonly Drawing[];
+export interface Reading {
+  readonly drawings: readonly Aligned[];
+  readonly structure: Structure;
   readonly measurer: TextMeasurer;
 }
 
@@ -22,12 +24,19 @@ export interface Reading extends Several {
 export async function readSources(sources: readonly Source[]): Promise<Reading> {
   const opened = sources.map(({ text, name }) => openDrawing(text, name));
   const measurer = await loadMeasurer(opened.flatMap((o) => o.faces()));
-  const drawings = opened.map((o) => o.measure(measurer, NO_DECISIONS));
-  return { drawings, ...readSeveral(drawings, measurer), measurer };
+  const drawings = alignDrawings(opened.map((o) => o.measure(measurer, NO_DECISIONS)));
+  const structure = readSeveral(
+    drawings.map((d) => d.drawing),
+    measurer,
+  );
+  return { drawings, structure, measurer };
 }
 
 /** Reads the source of a screen's one drawing. */
-export async function readSource(text: string, name: string): Promise<Reading & { readonly drawing: Drawing }> {
+export async function readSource(
+  text: string,
+  name: string,
+): Promise<Reading & { readonly drawing: Drawing }> {
   const reading = await readSources([{ text, name }]);
-  return { ...reading, drawing: reading.drawings[0] as Drawing };
+  return { ...reading, drawing: (reading.drawings[0] as Aligned).drawing };
 }

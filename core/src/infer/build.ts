@@ -291,7 +291,8 @@ export class Builder {
 }
 
 /** Whether a node is an unpainted group around one other. */
-export const isWrapper = (node: Node): boolean => !node.item && node.children.length === 1 && node.pins.length === 0;
+export const isWrapper = (node: Node): boolean =>
+  !node.item && node.children.length === 1 && node.pins.length === 0;
 
 /** The ratios that pictures are cut to. */
 const RATIOS = [1, 5 / 4, 4 / 3, 7 / 5, 3 / 2, 16 / 10, 16 / 9, 2, 21 / 9, 3, 4 / 5, 3 / 4, 2 / 3, 9 / 16];

@@ -106,7 +106,10 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
     return inset({ node, rules: { width: FIT, ...aligned(place) }, box: node.box }, inner, place, by);
   }
   if (place === 'start' && isRagged(node) && node.box.x - inner.x <= by) {
-  if ((node.flow === 'row' || node.flow === 'grid') && evenWords(node.children, spanning(node.box, inner), b))
+    if (
+      (node.flow === 'row' || node.flow === 'grid') &&
+      evenWords(node.children, spanning(node.box, inner), b)
+    )
       return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
     const max = measureLimit(node, inner.width, b);
     const width = Math.min(inner.width, max ?? inner.width);

@@ -84,7 +84,10 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
     if (endsMeet(rows, by)) {
       const even = { ...padding, right: padding.left };
       const room = box.width - 2 * padding.left;
-      return { rules: { flow: 'wrap', gap: 'between', crossGap, padding: even }, seats: broken(rows, seats, room) };
+      return {
+        rules: { flow: 'wrap', gap: 'between', crossGap, padding: even },
+        seats: broken(rows, seats, room),
+      };
     }
     return { rules: { flow: 'wrap', ...gaps, padding }, seats };
   }

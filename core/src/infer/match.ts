@@ -84,7 +84,8 @@ function inOrder(pairs: readonly (readonly [number, number])[]): (readonly [numb
     chain.push({ pair, before: at > 0 ? (ends[at - 1] ?? -1) : -1 });
     ends[at] = chain.length - 1;
   }
-  for (let at = ends.at(-1) ?? -1; at >= 0; at = chain[at]?.before ?? -1) tails.push(chain[at] as (typeof chain)[number]);
+  for (let at = ends.at(-1) ?? -1; at >= 0; at = chain[at]?.before ?? -1)
+    tails.push(chain[at] as (typeof chain)[number]);
   return tails.map((t) => t.pair).reverse();
 }
 
@@ -160,7 +161,11 @@ function equalInOrder(
   to: readonly { item: Item }[],
 ): (readonly [Item, Item])[] {
   const look = (item: Item): string =>
-    item.kind === 'text' ? wordsOf(item) : item.kind === 'picture' ? (item.content.href ?? '') : JSON.stringify(item.paint);
+    item.kind === 'text'
+      ? wordsOf(item)
+      : item.kind === 'picture'
+        ? (item.content.href ?? '')
+        : JSON.stringify(item.paint);
   const waiting = new Map<string, Item[]>();
   for (const { item } of to) waiting.set(look(item), [...(waiting.get(look(item)) ?? []), item]);
   return from.flatMap(({ item }) => {

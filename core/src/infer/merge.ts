@@ -33,7 +33,9 @@ export function withBelow(part: Part, width: number, rules: RuleChange): Part {
   if (Object.keys(rules).length === 0) return part;
   const before = part.below?.find((o) => o.width === width);
   const others = part.below?.filter((o) => o.width !== width) ?? [];
-  const below = [...others, { width, rules: { ...before?.rules, ...rules } }].sort((a, b) => b.width - a.width);
+  const below = [...others, { width, rules: { ...before?.rules, ...rules } }].sort(
+    (a, b) => b.width - a.width,
+  );
   return { ...part, below };
 }
 
@@ -116,7 +118,8 @@ export class Merger {
     const seats = new Map<string, Part>();
     for (const child of narrow.children) {
       const [inner] = child.children;
-      const wraps = !own.has(child.id) && child.children.length === 1 && inner !== undefined && own.has(inner.id);
+      const wraps =
+        !own.has(child.id) && child.children.length === 1 && inner !== undefined && own.has(inner.id);
       if (own.has(child.id) || wraps) seats.set(wraps ? inner.id : child.id, child);
     }
     const merged = wide.children.map((child): Part => {
@@ -167,7 +170,14 @@ export class Merger {
         : {};
     const lines =
       Math.abs(content.lineHeight - other.lineHeight) > 0.05
-        ? { 'text.lineHeight': this.#token('line', part.bound?.['text.lineHeight'], content.lineHeight, other.lineHeight) }
+        ? {
+            'text.lineHeight': this.#token(
+              'line',
+              part.bound?.['text.lineHeight'],
+              content.lineHeight,
+              other.lineHeight,
+            ),
+          }
         : {};
     const bound = { ...part.bound, ...steps, ...lines };
     return Object.keys(bound).length > 0 ? { ...part, bound } : part;

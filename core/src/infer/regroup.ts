@@ -1,5 +1,5 @@
 import type { Item } from '../drawing/index.js';
-import { area, bottom, right, union, type Part, type Rect } from '../model/index.js';
+import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
 import { bento } from './bento.js';
 import { containment, coreBox } from './contain.js';
 import { near, type Node, type Tolerance } from './node.js';
@@ -52,12 +52,12 @@ const holds = (outer: Rect, inner: Rect): boolean =>
 
 /** Whether the most of a box lies between the upper and lower edge of another, and it is no higher than that. */
 const onLine = (box: Rect, row: Rect): boolean =>
-  Math.min(bottom(box), bottom(row)) - Math.max(box.y, row.y) > box.height * 0.6 && box.height < row.height * 1.5;
+  Math.min(bottom(box), bottom(row)) - Math.max(box.y, row.y) > box.height * 0.6 &&
+  box.height < row.height * 1.5;
 
 /**
  * Reads a drawing in the grouping of a structure that was read from another drawing of the same screen: the parts that
- * have items here, laid as they lie here. `items` are this drawing's items by the id of the item that they match.
- * What this drawing alone has is read by itself and put where it lies. A container whose children lie in no flow here
+ * have items here, by the same ids, laid as they lie here. What this drawing alone has is read by itself and put where it lies. A container whose children lie in no flow here
  * is read afresh.
  */
 export class Regrouper {
@@ -68,9 +68,9 @@ export class Regrouper {
   /** Ids of the parts whose content was read afresh. */
   readonly afresh = new Set<string>();
 
-  constructor(drawn: readonly Item[], items: ReadonlyMap<string, Item>, tolerance: Tolerance) {
+  constructor(drawn: readonly Item[], tolerance: Tolerance) {
     this.#drawn = drawn;
-    this.#items = items;
+    this.#items = new Map(drawn.map((item) => [item.id, item]));
     this.#order = new Map(drawn.map((item, i) => [item.id, i]));
     this.#tolerance = tolerance;
   }
@@ -79,8 +79,8 @@ export class Regrouper {
   root(root: Part, frame: Rect): Node {
     const slot: Slot = { part: root, inFlow: [], pins: [] };
     for (const child of root.children) this.#fill(child, slot);
-    const matched = new Set([...this.#items.values()].map((i) => i.id));
-    const alone = containment(this.#drawn.filter((i) => !matched.has(i.id)));
+    const known = new Set([...walk(root)].flatMap((p) => p.source));
+    const alone = containment(this.#drawn.filter((i) => !known.has(i.id)));
     for (const held of alone) {
       const [node] = new TreeBuilder(this.#tolerance).content([held], held.item.box, false).children;
       if (node) this.#put({ own: node, inFlow: [], pins: [] }, slot);
@@ -101,7 +101,9 @@ export class Regrouper {
     const box = boxOf(extra);
     const inside = [...into.inFlow, ...into.pins]
       .filter((s) => !s.own && s.part?.kind === 'container' && holds(boxOf(s), box))
-      .sort((a, b) => Number(Boolean(b.item)) - Number(Boolean(a.item)) || area(boxOf(a)) - area(boxOf(b)))[0];
+      .sort(
+        (a, b) => Number(Boolean(b.item)) - Number(Boolean(a.item)) || area(boxOf(a)) - area(boxOf(b)),
+      )[0];
     // What stands on the line of an unpainted row belongs to it: a menu button in a top bar.
     const line = into.inFlow.find(
       (s) => !s.item && s.part?.rules.flow === 'row' && onLine(box, boxOf(s)) && !s.own,
@@ -129,7 +131,11 @@ export class Regrouper {
     const pins = slot.pins.map((s) => this.#node(s));
     const laid = this.#lay(children, part?.rules.flow) ?? this.#withoutBackdrops(slot, children);
     const box = frame ?? item?.box ?? union([...children, ...pins].map((n) => n.box));
-    const common = { ...of, box, core: frame ?? (item ? item.box : union([...children, ...pins].map((n) => n.core))) };
+    const common = {
+      ...of,
+      box,
+      core: frame ?? (item ? item.box : union([...children, ...pins].map((n) => n.core))),
+    };
     const order = Math.min(
       ...(item ? [this.#order.get(item.id) ?? 0] : []),
       ...[...children, ...pins].map((n) => n.order),
@@ -138,7 +144,14 @@ export class Regrouper {
       if (part) this.afresh.add(part.id);
       const held = containment([...itemsOf(slot)].filter((i) => i !== item).sort(this.#byOrder));
       const inner = new TreeBuilder(this.#tolerance).content(held, box, item !== undefined);
-      return { ...common, ...(item && { item }), ...inner, flow: inner.flow ?? 'column', signature: '', order };
+      return {
+        ...common,
+        ...(item && { item }),
+        ...inner,
+        flow: inner.flow ?? 'column',
+        signature: '',
+        order,
+      };
     }
     return {
       ...common,
@@ -156,10 +169,7 @@ export class Regrouper {
     (this.#order.get(a.id) ?? 0) - (this.#order.get(b.id) ?? 0);
 
   /** The flow in which nodes lie, and their order in it; undefined where they lie in none. */
-  #lay(
-    nodes: readonly Node[],
-    usual: Part['rules']['flow'],
-  ): Laid | undefined {
+  #lay(nodes: readonly Node[], usual: Part['rules']['flow']): Laid | undefined {
     if (nodes.length < 2) return { flow: 'column', children: nodes };
     const single = (axis: Axis, of: readonly Node[]) => slabs(of, axis).every((s) => s.length === 1);
     const along = (axis: Axis, of: readonly Node[]) =>
@@ -183,7 +193,9 @@ export class Regrouper {
 
   #spanned(nodes: readonly Node[]) {
     const [grid, more] = bento(nodes, this.#tolerance.same) ?? [];
-    return grid?.tracks && !more ? { flow: 'grid' as const, children: grid.children, tracks: grid.tracks } : undefined;
+    return grid?.tracks && !more
+      ? { flow: 'grid' as const, children: grid.children, tracks: grid.tracks }
+      : undefined;
   }
 
   /** What only this drawing has and lies over or under the others hangs on their holder. */

@@ -61,7 +61,7 @@ export function withoutBelow(part: Part, width: number, rules?: readonly RuleNam
   const rest = part.below.flatMap((o) => {
     if (o.width !== width) return [o];
     const kept = Object.entries(o.rules).filter(([name]) => rules && !rules.includes(name as RuleName));
-    return kept.length > 0 ? [{ width, rules: Object.fromEntries(kept) as RuleChange }] : [];
+    return kept.length > 0 ? [{ width, rules: Object.fromEntries(kept) }] : [];
   });
   const { below: _below, ...bare } = part;
   return rest.length > 0 ? { ...part, below: rest } : bare;
@@ -73,7 +73,10 @@ export function withoutBelow(part: Part, width: number, rules?: readonly RuleNam
  */
 export function simplify(
   structure: Structure,
-  { breakpoint, widths }: { readonly breakpoint: number; readonly widths: readonly [wide: number, narrow: number] },
+  {
+    breakpoint,
+    widths,
+  }: { readonly breakpoint: number; readonly widths: readonly [wide: number, narrow: number] },
   engine: Engine,
 ): Structure {
   const keeps = new Keeps(structure, widths, engine);
@@ -86,8 +89,7 @@ export function simplify(
     now = next;
     return true;
   };
-  const bare = (part: Part): Part =>
-    withoutBelow({ ...part, children: part.children.map(bare) }, breakpoint);
+  const bare = (part: Part): Part => withoutBelow({ ...part, children: part.children.map(bare) }, breakpoint);
   const differs = (part: Part): boolean =>
     Object.keys(overridesAt(part, breakpoint)).length > 0 || part.children.some(differs);
   const visit = (id: string): void => {
@@ -119,10 +121,12 @@ function asWrap(part: Part, breakpoint: number): ((part: Part) => Part)[] {
   const keepSize = part.children.every((c) => ['fit', 'fixed'].includes(c.rules.width?.kind ?? 'fit'));
   if (!keepSize) return [];
   const crossGap = typeof gap === 'number' ? gap : part.rules.gap;
-  const wrap = (rules: RuleChange) => (p: Part): Part => ({
-    ...withoutBelow(p, breakpoint, ['flow', 'gap', 'align', 'justify']),
-    rules: withChange(p.rules, { flow: 'wrap', ...(crossGap !== p.rules.gap && { crossGap }), ...rules }),
-  });
+  const wrap =
+    (rules: RuleChange) =>
+    (p: Part): Part => ({
+      ...withoutBelow(p, breakpoint, ['flow', 'gap', 'align', 'justify']),
+      rules: withChange(p.rules, { flow: 'wrap', ...(crossGap !== p.rules.gap && { crossGap }), ...rules }),
+    });
   return [wrap({}), wrap({ justify: 'centre' })];
 }
 
@@ -134,10 +138,12 @@ function forBoth(part: Part, name: RuleName, breakpoint: number): ((part: Part) 
   if (['hidden', 'order', 'cell'].includes(name)) return [];
   // Columns that keep beside each other in a narrow frame do so in all wider ones; the other way round it shows nothing.
   if (name === 'columns' && !(leastColumn(value) < leastColumn(base))) return [];
-  const set = (rules: RuleChange) => (p: Part): Part => ({
-    ...withoutBelow(p, breakpoint, [name]),
-    rules: withChange(p.rules, rules),
-  });
+  const set =
+    (rules: RuleChange) =>
+    (p: Part): Part => ({
+      ...withoutBelow(p, breakpoint, [name]),
+      rules: withChange(p.rules, rules),
+    });
   const ways = [set({ [name]: value })];
   if (name === 'width' && part.rules.width?.kind === 'fixed' && base)
     ways.push(set({ width: FILL, maxWidth: part.rules.width.px }));
