@@ -1,5 +1,5 @@
 import type { Drawing } from '../drawing/index.js';
-import { round, type Part, type Structure } from '../model/index.js';
+import { round, standing, type Part, type Structure } from '../model/index.js';
 import { Engine, itemBoxes, reflow } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
@@ -97,17 +97,25 @@ export function withGuesses(asDrawn: Part, drawing: Drawing, engine: Engine): Re
     snap: 0,
     root: guessed,
   };
-  const off = deviations(base, drawing, engine).reduce((max, d) => Math.max(max, d.by), 0);
-  return { structure: { ...base, snap: off > EXACT ? round(off + 0.005, 2) : 0 }, asDrawn, guessed };
+  return { structure: { ...base, snap: snapOf(base, [drawing], engine) }, asDrawn, guessed };
 }
 
-/** How far each item stands from where it was drawn, largest edge distance in px, at the drawn width. */
+/** By how much an item stands off its place in any of the drawings, px; 0 within {@link EXACT}. */
+export function snapOf(structure: Structure, drawings: readonly Drawing[], engine: Engine): number {
+  const off = drawings
+    .flatMap((d) => deviations(structure, d, engine))
+    .reduce((max, d) => Math.max(max, d.by), 0);
+  return off > EXACT && off < Infinity ? round(off + 0.005, 2) : 0;
+}
+
+/** How far each item stands from where it was drawn, largest edge distance in px, at the drawing's width. */
 export function deviations(
   structure: Structure,
   drawing: Drawing,
   engine: Engine,
 ): { item: string; by: number }[] {
-  const placed = itemBoxes(structure.root, reflow(structure.root, structure.drawn.width, engine));
+  const root = standing(structure, { width: drawing.width });
+  const placed = itemBoxes(root, reflow(root, drawing.width, engine));
   return drawing.items.map((item) => {
     const box = placed.get(item.id);
     return { item: item.id, by: box ? distance(box, item.box) : Infinity };

@@ -65,14 +65,17 @@ export class Regrouper {
   readonly #items: ReadonlyMap<string, Item>;
   readonly #order: ReadonlyMap<string, number>;
   readonly #tolerance: Tolerance;
+  readonly #own: ReadonlySet<string>;
   /** Ids of the parts whose content was read afresh. */
   readonly afresh = new Set<string>();
 
-  constructor(drawn: readonly Item[], tolerance: Tolerance) {
+  /** The contents of the parts in `own` are read afresh in any case. */
+  constructor(drawn: readonly Item[], tolerance: Tolerance, own: ReadonlySet<string> = new Set()) {
     this.#drawn = drawn;
     this.#items = new Map(drawn.map((item) => [item.id, item]));
     this.#order = new Map(drawn.map((item, i) => [item.id, i]));
     this.#tolerance = tolerance;
+    this.#own = own;
   }
 
   /** The whole frame. */
@@ -129,7 +132,10 @@ export class Regrouper {
       };
     const children = slot.inFlow.map((s) => this.#node(s));
     const pins = slot.pins.map((s) => this.#node(s));
-    const laid = this.#lay(children, part?.rules.flow) ?? this.#withoutBackdrops(slot, children);
+    const laid =
+      part && this.#own.has(part.id)
+        ? undefined
+        : (this.#lay(children, part?.rules.flow) ?? this.#withoutBackdrops(slot, children));
     const box = frame ?? item?.box ?? union([...children, ...pins].map((n) => n.box));
     const common = {
       ...of,

@@ -2,6 +2,7 @@ import type { Drawing } from '../drawing/index.js';
 import { Engine } from '../layout/index.js';
 import {
   findPart,
+  pathTo,
   standing,
   updatePart,
   walk,
@@ -12,7 +13,7 @@ import {
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { Merger } from './merge.js';
-import { readDrawing, TOLERANCE, withGuesses, type ReadOptions } from './read.js';
+import { deviations, readDrawing, snapOf, TOLERANCE, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
 import { simplify } from './simplify.js';
@@ -57,7 +58,7 @@ export function readSeveral(
     result = turnWhereGuessed(simple, guessed, { breakpoint, width: narrow.width }, engine);
     before = narrow.width;
   }
-  return result;
+  return { ...result, snap: snapOf(result, [wide, ...rest], engine) };
 }
 
 /** A drawing read in the grouping of a tree, as a tree of the same ids; and where that grouping does not hold. */
@@ -65,8 +66,9 @@ function readIn(
   grouping: Part,
   drawing: Drawing,
   measurer: TextMeasurer,
+  own?: ReadonlySet<string>,
 ): { tree: Part; afresh: ReadonlySet<string> } {
-  const regrouper = new Regrouper(snapItems(drawing.items), TOLERANCE);
+  const regrouper = new Regrouper(snapItems(drawing.items), TOLERANCE, own);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
   const node = regrouper.root(grouping, frame);
   const builder = new Builder(TOLERANCE, measurer, `n${Math.round(drawing.width)}-`);
@@ -96,11 +98,39 @@ function inOthersGrouping(root: Part, wide: Drawing, other: Drawing, measurer: T
   return result;
 }
 
-/** The structure with the rules that a narrower drawing shows below a breakpoint. */
+/** An item that stands this far from its place in a narrower drawing is in the wrong grouping there, px. */
+const ASTRAY = 8;
+/** How often the grouping is given up somewhere before what is left is reported. */
+const ROUNDS = 6;
+
+/**
+ * The structure with the rules that a narrower drawing shows below a breakpoint. Where its grouping leaves items astray
+ * there, the container around them is shown in another make-up.
+ */
 function merged(base: Structure, narrow: Drawing, breakpoint: number, measurer: TextMeasurer): Structure {
   const lengths = (base.tokens ?? []).filter((t): t is LengthToken => t.kind === 'length');
   const stands = standing(base, { width: narrow.width });
-  const { tree } = readIn(base.root, narrow, measurer);
-  const { root, tokens } = new Merger(breakpoint, stands, lengths).merge(base.root, tree);
-  return { ...base, root, ...(tokens.length > 0 && { tokens }) };
+  const engine = new Engine(measurer);
+  const own = new Set<string>();
+  for (let round = 0; ; round++) {
+    const { tree } = readIn(base.root, narrow, measurer, own);
+    const { root, tokens } = new Merger(breakpoint, stands, lengths).merge(base.root, tree);
+    const result = { ...base, root, ...(tokens.length > 0 && { tokens }) };
+    const astray = new Set(
+      deviations(result, narrow, engine)
+        .filter((d) => d.by > ASTRAY)
+        .map((d) => d.item),
+    );
+    const around = new Set([...astray].flatMap((id) => containerOf(base.root, id, own) ?? []));
+    if (round === ROUNDS || around.size === 0) return result;
+    for (const id of around) own.add(id);
+  }
+}
+
+/** The innermost container around an item that still has the wide drawing's grouping, by its id. */
+function containerOf(root: Part, item: string, own: ReadonlySet<string>): string | undefined {
+  const leaf = [...walk(root)].find((p) => p.source.includes(item));
+  const path = leaf ? pathTo(root, leaf.id) : [root];
+  const first = path.findIndex((p) => own.has(p.id));
+  return path.slice(0, first < 0 ? undefined : first).findLast((p) => p.kind === 'container')?.id;
 }
