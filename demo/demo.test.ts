@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { faceFor } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
 import { boardingPass } from './boardingPass.js';
-import { departures } from './departures.js';
+import { departures, departuresPhone } from './departures.js';
 import { exportNested, exportStyled } from './exporters.js';
 
 const kept = (name: string) => readFileSync(new URL(name, import.meta.url), 'utf8');
@@ -16,6 +16,7 @@ describe('the demo drawings', () => {
       ),
     );
     expect(exportNested(departures(measurer))).toBe(kept('departures-1280.svg'));
+    expect(exportStyled(departuresPhone(measurer))).toBe(kept('departures-390.svg'));
     expect(exportStyled(boardingPass(measurer))).toBe(kept('boarding-pass-390.svg'));
   });
 });

@@ -3,7 +3,7 @@ import { writeFile } from 'node:fs/promises';
 import { faceFor } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
 import { boardingPass } from './boardingPass.js';
-import { departures } from './departures.js';
+import { departures, departuresPhone } from './departures.js';
 import { exportNested, exportStyled } from './exporters.js';
 
 const faces = ['Barlow', 'Inter'].flatMap((family) =>
@@ -12,4 +12,5 @@ const faces = ['Barlow', 'Inter'].flatMap((family) =>
 const measurer = await loadMeasurer(faces);
 const here = new URL('.', import.meta.url);
 await writeFile(new URL('departures-1280.svg', here), exportNested(departures(measurer)));
+await writeFile(new URL('departures-390.svg', here), exportStyled(departuresPhone(measurer)));
 await writeFile(new URL('boarding-pass-390.svg', here), exportStyled(boardingPass(measurer)));

@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Sequelize } from 'sequelize';
-import { readSource } from 'tinfold-cli/reading';
+import { readSources } from 'tinfold-cli/reading';
 import { DrawingRow, Project, Screen } from './db/models.js';
 
 const SCREENS = [
-  { name: 'Departures board', file: 'departures-1280.svg' },
-  { name: 'Boarding pass', file: 'boarding-pass-390.svg' },
+  { name: 'Departures board', files: ['departures-1280.svg', 'departures-390.svg'] },
+  { name: 'Boarding pass', files: ['boarding-pass-390.svg'] },
 ] as const;
 
 /** Loads the demo project where there is no project at all; tells whether it did. */
@@ -16,9 +16,9 @@ export async function loadDemo(sequelize: Sequelize, folder: string): Promise<bo
     if ((await Project.count({ transaction })) > 0) return false;
     const project = await Project.create({ name: 'Kittiwake Line' }, { transaction });
     const start = Date.now();
-    for (const [i, { name, file }] of SCREENS.entries()) {
-      const source = await readFile(path.join(folder, file), 'utf8');
-      const { drawing, structure } = await readSource(source, name);
+    for (const [i, { name, files }] of SCREENS.entries()) {
+      const texts = await Promise.all(files.map((file) => readFile(path.join(folder, file), 'utf8')));
+      const { drawings, structure } = await readSources(texts.map((text) => ({ text, name })));
       const screen = await Screen.create(
         {
           projectId: project.id,
@@ -29,8 +29,11 @@ export async function loadDemo(sequelize: Sequelize, folder: string): Promise<bo
         },
         { transaction },
       );
-      const { width, height } = drawing;
-      await DrawingRow.create({ screenId: screen.id, name: file, width, height, source }, { transaction });
+      for (const [at, { drawing }] of drawings.entries()) {
+        const { width, height } = drawing;
+        const kept = { name: files[at] ?? name, width, height, source: texts[at] ?? '' };
+        await DrawingRow.create({ screenId: screen.id, ...kept }, { transaction });
+      }
     }
     return true;
   });

@@ -85,9 +85,49 @@ export async function writeSteps(
   });
 }
 
+/** A screen is drawn at no more widths than this. */
+const MOST_DRAWINGS = 6;
+
+/** A drawing as it comes in. */
+interface NewDrawing {
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly source: string;
+  readonly decisions?: DrawingDecisions;
+}
+
+async function addDrawing(screenId: string, drawing: NewDrawing, transaction: Transaction): Promise<void> {
+  const others = await DrawingRow.findAll({ where: { screenId }, attributes: ['width'], transaction });
+  if (others.length >= MOST_DRAWINGS)
+    throw new Problem(
+      422,
+      'Refused',
+      `A screen has at most ${MOST_DRAWINGS} drawings: take one away before you add another.`,
+    );
+  if (others.some((d) => Math.round(d.width) === Math.round(drawing.width)))
+    throw new Problem(
+      422,
+      'Refused',
+      `This screen is drawn at ${Math.round(drawing.width)} already: take that drawing away before you add another of its width.`,
+    );
+  await DrawingRow.create({ screenId, ...drawing }, { transaction });
+}
+
+async function removeDrawing(screenId: string, id: string, transaction: Transaction): Promise<void> {
+  if ((await DrawingRow.count({ where: { screenId }, transaction })) < 2)
+    throw new Problem(
+      422,
+      'Refused',
+      'This is the screen’s only drawing: delete the screen if it is no longer wanted.',
+    );
+  if ((await DrawingRow.destroy({ where: { id, screenId }, transaction })) === 0) throw notFound('drawing');
+}
+
 /**
  * Puts a newly read structure in place on top of `revision`, with the decisions about its drawing that it was
- * read by; `asRead` is the reading before the designer's decisions were put on it again.
+ * read by, a drawing that came to the screen with it, or one that went; `asRead` is the reading before the designer's
+ * decisions were put on it again.
  */
 export async function writeStructure(
   sequelize: Sequelize,
@@ -97,6 +137,9 @@ export async function writeStructure(
     readonly structure: Structure;
     readonly asRead?: Structure;
     readonly decisions?: { readonly drawing: string; readonly value: DrawingDecisions };
+    readonly added?: NewDrawing;
+    /** The id of a drawing. */
+    readonly removed?: string;
   },
 ): Promise<number> {
   return sequelize.transaction(async (transaction) => {
@@ -110,6 +153,8 @@ export async function writeStructure(
       );
       if (found === 0) throw notFound('drawing');
     }
+    if (input.removed !== undefined) await removeDrawing(id, input.removed, transaction);
+    if (input.added) await addDrawing(id, input.added, transaction);
     const revision = screen.snapshot ? screen.revision + 1 : screen.revision;
     await screen.update(
       {

@@ -97,7 +97,9 @@ export function simplify(
     if (!part || !differs(part) || attempt(id, bare, narrow)) return;
     const names = Object.keys(overridesAt(part, breakpoint)) as RuleName[];
     if (names.length > 0 && !attempt(id, (p) => withoutBelow(p, breakpoint), narrow))
-      for (const name of names) attempt(id, (p) => withoutBelow(p, breakpoint, [name]), narrow);
+      // What one rule says may need another that goes later: those that stay are tried again.
+      for (const name of [...names, ...names])
+        attempt(id, (p) => withoutBelow(p, breakpoint, [name]), narrow);
     part.children.forEach((c) => visit(c.id));
   };
   visit(now.root.id);

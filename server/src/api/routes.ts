@@ -12,17 +12,14 @@ import { openScreen, writeSteps, writeStructure } from '../structures.js';
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
 const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
 const NewProject = v.strictObject({ name: Name });
-const NewScreen = v.strictObject({
+const NewDrawing = v.strictObject({
   name: Name,
-  drawing: v.strictObject({
-    name: Name,
-    width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
-    height: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
-    source: v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_BYTES)),
-    decisions: v.exactOptional(DecisionsSchema),
-  }),
-  structure: StructureSchema,
+  width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
+  height: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
+  source: v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_BYTES)),
+  decisions: v.exactOptional(DecisionsSchema),
 });
+const NewScreen = v.strictObject({ name: Name, drawing: NewDrawing, structure: StructureSchema });
 const NewSteps = v.strictObject({
   revision: Revision,
   label: v.pipe(v.string(), v.maxLength(200)),
@@ -35,6 +32,8 @@ const NewStructure = v.strictObject({
   decisions: v.exactOptional(
     v.strictObject({ drawing: v.pipe(v.string(), v.uuid()), value: DecisionsSchema }),
   ),
+  added: v.exactOptional(NewDrawing),
+  removed: v.exactOptional(v.pipe(v.string(), v.uuid())),
 });
 
 /** A structure from outside has to be one that can stand. */

@@ -83,16 +83,29 @@ export interface ScreenDetail {
   })[];
 }
 
+export interface NewDrawing {
+  readonly name: string;
+  readonly width: number;
+  readonly height: number;
+  readonly source: string;
+  readonly decisions?: DrawingDecisions;
+}
+
 export interface NewScreen {
   readonly name: string;
-  readonly drawing: {
-    readonly name: string;
-    readonly width: number;
-    readonly height: number;
-    readonly source: string;
-    readonly decisions?: DrawingDecisions;
-  };
+  readonly drawing: NewDrawing;
   readonly structure: Structure;
+}
+
+/** A new reading; `asRead` is it before the designer's decisions were put on it again. */
+export interface NewReading {
+  readonly structure: Structure;
+  readonly asRead: Structure;
+  /** What was decided about one of the drawings. */
+  readonly decisions?: { readonly drawing: string; readonly value: DrawingDecisions };
+  /** A drawing that comes to the screen with it, or the id of one that goes. */
+  readonly added?: NewDrawing;
+  readonly removed?: string;
 }
 
 /** What a 409 carries: the steps that others made meanwhile. */
@@ -114,13 +127,9 @@ export const api = {
     call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
   screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),
   deleteScreen: (id: string) => call<undefined>('DELETE', `/screens/${id}`),
-  /** Puts a new reading in place; `asRead` is it before the designer's decisions were put on it again. */
-  writeStructure: (
-    id: string,
-    revision: number,
-    reading: { readonly structure: Structure; readonly asRead: Structure },
-    decisions: { readonly drawing: string; readonly value: DrawingDecisions },
-  ) => call<{ revision: number }>('PUT', `/screens/${id}/structure`, { revision, ...reading, decisions }),
+  /** Puts a new reading in place. */
+  writeStructure: (id: string, revision: number, reading: NewReading) =>
+    call<{ revision: number }>('PUT', `/screens/${id}/structure`, { revision, ...reading }),
   fonts: (projectId: string) => call<OwnFont[]>('GET', `/projects/${projectId}/fonts`),
   addFont: (projectId: string, file: ArrayBuffer) =>
     call<OwnFont>('POST', `/projects/${projectId}/fonts`, file),

@@ -15,8 +15,9 @@ import { Stages } from '../look/Stages';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
 import { loadMeasurer } from '../reading/fonts';
-import { openDrawing } from '../reading/reader';
+import { fileOf, openDrawing } from '../reading/reader';
 import { ChosenItems } from './ChosenItems';
+import { DrawnWidths } from './DrawnWidths';
 import { CleanedUp } from './CleanedUp';
 import { ItemSheet } from './ItemSheet';
 import { Legend } from './Legend';
@@ -33,7 +34,7 @@ interface Shown {
 }
 
 async function show(source: Source, decisions: DrawingDecisions, fonts: readonly OwnFont[]): Promise<Shown> {
-  const drawing = await openDrawing({ text: source.source, name: source.name, fonts }, decisions).result;
+  const drawing = await openDrawing({ ...fileOf(source, fonts), decisions }).result;
   const runs = drawing.items.flatMap((i) => {
     if (i.kind === 'text') return i.content.runs;
     return i.kind === 'art' && i.content.kind === 'turned' ? i.content.text.runs : [];
@@ -44,6 +45,7 @@ async function show(source: Source, decisions: DrawingDecisions, fonts: readonly
 /** The Drawing stage: what was read, what was cleaned up, what needs a look. */
 export function DrawingPage() {
   const { screenId = '' } = useParams();
+  const [at, setAt] = useState<number>();
   const screen = useQuery({
     queryKey: ['screen-detail', screenId],
     queryFn: () => api.screen(screenId),
@@ -51,9 +53,10 @@ export function DrawingPage() {
   });
   if (screen.isPending) return <Waiting what="Opening the drawing" />;
   if (screen.isError) return <Trouble message={screen.error.message} retry={() => void screen.refetch()} />;
-  const [source] = screen.data.drawings;
+  const { drawings } = screen.data;
+  const source = drawings.find((d) => d.width === at) ?? drawings[0];
   if (!source) return <Trouble message="This screen has no drawing: import one on the project's page." />;
-  return <DrawingStage key={source.id} screen={screen.data} source={source} />;
+  return <DrawingStage key={source.id} screen={screen.data} source={source} onTurn={setAt} />;
 }
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
@@ -70,7 +73,15 @@ function GridWords({ grid }: { readonly grid: DrawingGrid }) {
   );
 }
 
-function DrawingStage({ screen, source }: { readonly screen: ScreenDetail; readonly source: Source }) {
+interface DrawingStageProps {
+  readonly screen: ScreenDetail;
+  /** The drawing that is shown. */
+  readonly source: Source;
+  /** Shows the drawing of a width. */
+  readonly onTurn: (width: number) => void;
+}
+
+function DrawingStage({ screen, source, onTurn }: DrawingStageProps) {
   const saved: DrawingDecisions = { ...NO_DECISIONS, ...source.decisions };
   const [decisions, setDecisions] = useState(saved);
   const [chosen, setChosen] = useState<readonly string[]>([]);
@@ -107,6 +118,7 @@ function DrawingStage({ screen, source }: { readonly screen: ScreenDetail; reado
       </TopBar>
       <div className="drawing-main">
         <section className="drawing-sheet" aria-label="The drawing and its items">
+          <DrawnWidths screen={screen} source={source} changed={changed} onTurn={onTurn} />
           <header>
             <b>{source.name}</b> {drawing.width} × {drawing.height} · {drawing.items.length} items
             <GridWords grid={grid} />

@@ -2,11 +2,10 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Button } from 'antd';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { NO_DECISIONS, type Drawing, type DrawingDecisions } from '@tinfold/core/drawing';
-import { carryOver, type Carried } from '@tinfold/core/infer';
-import type { Structure } from '@tinfold/core/model';
-import { api, type ScreenDetail } from '../api/client';
-import { Cancelled, startReading, type Job } from '../reading/reader';
+import type { DrawingDecisions } from '@tinfold/core/drawing';
+import type { ScreenDetail } from '../api/client';
+import { Cancelled } from '../reading/reader';
+import { reread, type Rereading } from '../reading/reread';
 import { STAGES } from '../reading/stages';
 
 interface ReadAgainProps {
@@ -16,50 +15,31 @@ interface ReadAgainProps {
   readonly changed: boolean;
 }
 
-type Reading = { readonly drawing: Drawing; readonly structure: Structure };
-
 /** The button that reads the structure again, keeping what the designer has set, with its progress. */
 export function ReadAgain({ screen, source, decisions, changed }: ReadAgainProps) {
   const [said, setSaid] = useState<string>();
   const [reason, setReason] = useState<string>();
   const [lost, setLost] = useState<readonly string[]>([]);
-  const job = useRef<Job<Reading>>(undefined);
+  const reading = useRef<Rereading>(undefined);
   const client = useQueryClient();
   const navigate = useNavigate();
 
-  const readBy = async (by: DrawingDecisions): Promise<Structure> => {
-    const file = { text: source.source, name: source.name, fonts: screen.fonts };
-    job.current = startReading(file, by, ({ stage }) => {
-      setSaid(STAGES[stage]);
-    });
-    const { structure } = await job.current.result;
-    return { ...structure, name: screen.name };
-  };
-
-  const keepDecisions = async (fresh: Structure): Promise<Carried> => {
-    if (!screen.structure) return { structure: fresh, kept: 0, lost: [] };
-    const asRead = screen.asRead ?? (await readBy({ ...NO_DECISIONS, ...source.decisions }));
-    return carryOver(asRead, screen.structure, fresh);
-  };
-
   const read = async () => {
     setReason(undefined);
-    setSaid(STAGES.opening);
     try {
-      const asRead = await readBy(decisions);
-      const carried = await keepDecisions(asRead);
-      setSaid(STAGES.saving);
-      const reading = { structure: carried.structure, asRead };
-      await api.writeStructure(screen.id, screen.revision, reading, { drawing: source.id, value: decisions });
+      const change = { kind: 'decisions', drawing: source.id, value: decisions } as const;
+      reading.current = reread(screen, change, (stage) => {
+        setSaid(STAGES[stage]);
+      });
+      const { lost: without } = await reading.current.result;
       await client.invalidateQueries();
-      setSaid(undefined);
-      setLost(carried.lost);
-      if (carried.lost.length === 0) await navigate(`/screens/${screen.id}`);
+      setLost(without);
+      if (without.length === 0) await navigate(`/screens/${screen.id}`);
     } catch (error) {
       if (!(error instanceof Cancelled))
         setReason(error instanceof Error ? error.message : 'The reading broke off.');
-      setSaid(undefined);
     }
+    setSaid(undefined);
   };
   return (
     <>
@@ -68,16 +48,7 @@ export function ReadAgain({ screen, source, decisions, changed }: ReadAgainProps
           {reason}
         </p>
       )}
-      {lost.length > 0 && (
-        <div className="refusal" role="alert">
-          Read again. Not all that you had set could be kept:
-          <ul>
-            {lost.map((sentence) => (
-              <li key={sentence}>{sentence}</li>
-            ))}
-          </ul>
-        </div>
-      )}
+      <Lost sentences={lost} />
       <div className="read-again">
         <Button type="primary" disabled={said !== undefined} onClick={() => void read()}>
           Read the structure again
@@ -89,12 +60,27 @@ export function ReadAgain({ screen, source, decisions, changed }: ReadAgainProps
         ) : (
           <>
             <span role="status">{said} …</span>
-            <Button size="small" onClick={() => job.current?.cancel()}>
+            <Button size="small" onClick={() => reading.current?.cancel()}>
               Stop
             </Button>
           </>
         )}
       </div>
     </>
+  );
+}
+
+/** What had been set and could not be kept when the drawings were read again. */
+export function Lost({ sentences }: { readonly sentences: readonly string[] }) {
+  if (sentences.length === 0) return null;
+  return (
+    <div className="refusal" role="alert">
+      Read again. Not all that you had set could be kept:
+      <ul>
+        {sentences.map((sentence) => (
+          <li key={sentence}>{sentence}</li>
+        ))}
+      </ul>
+    </div>
   );
 }

@@ -1,8 +1,9 @@
 import { proxy, wrap } from 'comlink';
-import type { Drawing, DrawingDecisions, ScreenFrame } from '@tinfold/core/drawing';
+import { NO_DECISIONS, type Drawing, type DrawingDecisions, type ScreenFrame } from '@tinfold/core/drawing';
 import type { Progress } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
-import type { ReadingWorker, Result, Source } from './reading.worker';
+import type { OwnFont } from '@tinfold/core/text';
+import type { Decided, ReadingWorker, Result, Source } from './reading.worker';
 
 /** A reading under way in a worker of its own; cancelling ends the worker. */
 export interface Job<T> {
@@ -35,16 +36,28 @@ const valueOf = <T>(result: Result<T>): T => {
   return result.value;
 };
 
-/** Reads a drawing to items and structure; a file that cannot be read rejects with a sentence. */
+/** Reads the drawings of a screen to a structure; a file that cannot be read rejects with a sentence. */
 export const startReading = (
-  source: Source,
-  decisions: DrawingDecisions,
+  files: readonly Decided[],
   onProgress: (p: Progress) => void,
-): Job<{ readonly drawing: Drawing; readonly structure: Structure }> =>
-  startJob(async (worker) => valueOf(await worker.read(source, decisions, proxy(onProgress))));
+): Job<{ readonly drawings: readonly Drawing[]; readonly structure: Structure }> =>
+  startJob(async (worker) => valueOf(await worker.read(files, proxy(onProgress))));
 
-export const openDrawing = (source: Source, decisions: DrawingDecisions): Job<Drawing> =>
-  startJob(async (worker) => valueOf(await worker.open(source, decisions)));
+export const openDrawing = (file: Decided): Job<Drawing> =>
+  startJob(async (worker) => valueOf(await worker.open(file)));
+
+/** The drawings of a screen with their items called as in its structure. */
+export const openDrawings = (files: readonly Decided[]): Job<readonly Drawing[]> =>
+  startJob(async (worker) => valueOf(await worker.openAll(files)));
+
+/** The file of a screen's drawing, with what was decided about it. */
+export const fileOf = (
+  drawing: { readonly name: string; readonly source: string; readonly decisions: DrawingDecisions | null },
+  fonts: readonly OwnFont[],
+): Decided => ({
+  source: { text: drawing.source, name: drawing.name, fonts },
+  decisions: { ...NO_DECISIONS, ...drawing.decisions },
+});
 
 /** The screens that stand side by side in a file. */
 export const findFrames = (source: Source): Job<readonly ScreenFrame[]> =>

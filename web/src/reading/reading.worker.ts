@@ -6,7 +6,7 @@ import {
   type DrawingDecisions,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
-import { readStructure, type Progress } from '@tinfold/core/infer';
+import { alignDrawings, readSeveral, type Progress } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
 import { ownFamilies, type OwnFont } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts';
@@ -17,6 +17,12 @@ export interface Source {
   readonly name: string;
   /** The fonts that were added to the project. */
   readonly fonts: readonly OwnFont[];
+}
+
+/** A file with what was decided about its items. */
+export interface Decided {
+  readonly source: Source;
+  readonly decisions: DrawingDecisions;
 }
 
 /** What became of a reading: expected failures are values, so that their sentence crosses to the page. */
@@ -32,10 +38,16 @@ async function telling<T>(work: () => Promise<T>): Promise<Result<T>> {
   }
 }
 
-async function measured({ text, name, fonts }: Source, decisions: DrawingDecisions) {
-  const opened = openDrawing(text, name);
-  const measurer = await loadMeasurer(opened.faces(ownFamilies(fonts)), fonts);
-  return { drawing: opened.measure(measurer, decisions), measurer };
+/** Drawings of one screen, measured with one set of fonts. */
+async function measured(files: readonly Decided[]) {
+  const opened = files.map(({ source, decisions }) => ({
+    drawing: openDrawing(source.text, source.name),
+    decisions,
+  }));
+  const fonts = files[0]?.source.fonts ?? [];
+  const faces = opened.flatMap(({ drawing }) => drawing.faces(ownFamilies(fonts)));
+  const measurer = await loadMeasurer(faces, fonts);
+  return { drawings: opened.map(({ drawing, decisions }) => drawing.measure(measurer, decisions)), measurer };
 }
 
 const readingWorker = {
@@ -44,18 +56,22 @@ const readingWorker = {
     telling(() => Promise.resolve(openDrawing(source.text, source.name).frames)),
 
   /** Reads a drawing to items alone. */
-  open: (source: Source, decisions: DrawingDecisions): Promise<Result<Drawing>> =>
-    telling(async () => (await measured(source, decisions)).drawing),
+  open: (file: Decided): Promise<Result<Drawing>> =>
+    telling(async () => (await measured([file])).drawings[0] as Drawing),
 
-  /** Reads a drawing to items and structure. */
+  /** Reads the drawings of one screen to items, called as in the screen's structure. */
+  openAll: (files: readonly Decided[]): Promise<Result<readonly Drawing[]>> =>
+    telling(async () => alignDrawings((await measured(files)).drawings).map((a) => a.drawing)),
+
+  /** Reads the drawings of one screen to a structure; the drawings come as they are by themselves. */
   read: (
-    source: Source,
-    decisions: DrawingDecisions,
+    files: readonly Decided[],
     tell: (progress: Progress) => void,
-  ): Promise<Result<{ readonly drawing: Drawing; readonly structure: Structure }>> =>
+  ): Promise<Result<{ readonly drawings: readonly Drawing[]; readonly structure: Structure }>> =>
     telling(async () => {
-      const { drawing, measurer } = await measured(source, decisions);
-      return { drawing, structure: readStructure(drawing, measurer, { onProgress: tell }) };
+      const { drawings, measurer } = await measured(files);
+      const aligned = alignDrawings(drawings).map((a) => a.drawing);
+      return { drawings, structure: readSeveral(aligned, measurer, { onProgress: tell }) };
     }),
 };
 

@@ -8,7 +8,6 @@ import {
   type DrawingDecisions,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
-import type { Structure } from '@tinfold/core/model';
 import { api } from '../api/client';
 import { Cancelled, findFrames, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
@@ -35,7 +34,7 @@ type State =
   | { readonly kind: 'asking'; readonly taken: Taken; readonly frames: readonly ScreenFrame[] }
   | { readonly kind: 'failed'; readonly file: string; readonly reason: string };
 
-const KINDS = '.svg,.html,.htm,.json,image/svg+xml,text/html,application/json';
+export const KINDS = '.svg,.html,.htm,.json,image/svg+xml,text/html,application/json';
 const screenName = (file: string): string => file.replace(/\.(?:svg|html?|json)$/i, '');
 
 /** Takes a drawing, reads it in a worker and makes a screen of it, or one of each screen that stands in it. */
@@ -61,15 +60,12 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
   /** Reads one screen of a file and keeps it; gives its id. */
   const keep = async ({ file, text }: Taken, name: string, decisions: DrawingDecisions): Promise<string> => {
     const source = { text, name, fonts: fonts.data ?? [] };
-    const reading: Job<{ drawing: Drawing; structure: Structure }> = startReading(
-      source,
-      decisions,
-      ({ stage, done }) => {
-        setState({ kind: 'busy', file: name, stage, done });
-      },
-    );
+    const reading = startReading([{ source, decisions }], ({ stage, done }) => {
+      setState({ kind: 'busy', file: name, stage, done });
+    });
     job.current = reading;
-    const { drawing, structure } = await reading.result;
+    const { drawings, structure } = await reading.result;
+    const drawing = drawings[0] as Drawing;
     setState({ kind: 'busy', file: name, stage: 'saving', done: 1 });
     const { width, height } = drawing;
     const kept = { name: file, width, height, source: text, decisions };

@@ -2,13 +2,13 @@ import { Button, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
-import { NO_DECISIONS, type Drawing } from '@tinfold/core/drawing';
+import type { Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
 import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type ScreenDetail } from '../api/client';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
-import { openDrawing } from '../reading/reader';
+import { fileOf, openDrawings } from '../reading/reader';
 import { Waiting, Trouble } from '../look/States';
 import { Stages } from '../look/Stages';
 import { TopBar } from '../look/TopBar';
@@ -23,7 +23,8 @@ import { useThrottled } from './throttled';
 interface Opened {
   readonly screen: ScreenDetail;
   readonly structure: Structure;
-  readonly drawing: Drawing | undefined;
+  /** The drawings of the screen, their items called as in the structure. */
+  readonly drawings: readonly Drawing[];
   readonly measurer: ShapedMeasurer;
 }
 
@@ -31,15 +32,18 @@ async function open(id: string): Promise<Opened> {
   const screen = await api.screen(id);
   const { structure, fonts } = screen;
   if (!structure) throw new Error('This screen has no structure yet: import its drawing again.');
-  const [source] = screen.drawings;
-  const [measurer, drawing] = await Promise.all([
+  const [measurer, drawings] = await Promise.all([
     loadMeasurer(facesOfStructure(structure, fonts), fonts),
-    source &&
-      openDrawing({ text: source.source, name: source.name, fonts }, { ...NO_DECISIONS, ...source.decisions })
-        .result,
+    openDrawings(screen.drawings.map((d) => fileOf(d, fonts))).result,
   ]);
-  return { screen, structure, drawing, measurer };
+  return { screen, structure, drawings, measurer };
 }
+
+/** The drawing that is nearest to a frame width, in ratio. */
+const nearest = (drawings: readonly Drawing[], width: number): Drawing | undefined =>
+  drawings.toSorted(
+    (a, b) => Math.abs(Math.log(a.width / width)) - Math.abs(Math.log(b.width / width)),
+  )[0];
 
 /** One width for all of a range between breakpoints, so that what depends on the range alone stays as it is. */
 const rangeOf = (doc: Structure, width: number): number =>
@@ -62,7 +66,7 @@ export function WorkbenchPage() {
   return <Workbench key={screenId} {...opened.data} />;
 }
 
-function Workbench({ screen, structure, drawing, measurer }: Opened) {
+function Workbench({ screen, structure, drawings, measurer }: Opened) {
   const [use] = useState(() => createWorkbench(screen.id, structure, screen.revision));
   const [engine] = useState(() => new Engine(measurer));
   const doc = use((s) => s.doc);
@@ -115,7 +119,7 @@ function Workbench({ screen, structure, drawing, measurer }: Opened) {
         <Sheets
           root={root}
           reflow={reflow}
-          drawing={drawing}
+          drawing={nearest(drawings, width)}
           measurer={measurer}
           selected={selected}
           mode={mode}
