@@ -1,4 +1,6 @@
 export { readStructure, deviations, EXACT, type Progress, type ReadOptions } from './read.js';
 export { alignDrawings, type Aligned } from './align.js';
 export { readSeveral } from './several.js';
+export { decisionsAt, placesOf, type Decision, type RunnerUp } from './decisions.js';
+export { questionsAbout, type Question } from './questions.js';
 export { carryOver, type Carried } from './carry.js';

@@ -197,6 +197,7 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
     source: v.array(id),
     paint: v.exactOptional(paint),
     content: v.exactOptional(content),
+    answered: v.exactOptional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(40))), v.maxLength(40))),
     pattern: v.exactOptional(v.string()),
   }),
 );
@@ -213,6 +214,16 @@ export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
 
 /** The schema of one step. */
 export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
+  v.strictObject({
+    kind: v.literal('answer'),
+    parts: v.pipe(v.array(id), v.minLength(1)),
+    topic: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+    open: v.exactOptional(v.boolean()),
+  }),
+  v.strictObject({
+    kind: v.literal('several'),
+    steps: v.pipe(v.array(v.lazy(() => StepSchema)), v.maxLength(500)),
+  }),
   v.strictObject({
     kind: v.literal('setRules'),
     below: optionalPx,

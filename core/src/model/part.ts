@@ -26,6 +26,8 @@ export interface Part {
   readonly source: readonly string[];
   readonly paint?: Paint;
   readonly content?: Content;
+  /** What the designer was asked about this part and has answered. */
+  readonly answered?: readonly string[];
   /** Parts that are made alike share a pattern name; see {@link Structure.patterns}. */
   readonly pattern?: string;
 }

@@ -7,6 +7,8 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  * - `setRules` sets or takes away rules of some parts at once; with `below`, in frames narrower than that: there `null`
  *   takes away what wider frames have, and `leave` names rules that are to be as in those again.
  * - `rename` names a part.
+ * - `answer` notes that a question about some parts was answered; with `open` that it is open again.
+ * - `several` are steps that are one edit.
  * - `replace` puts another subtree in the place of a part.
  */
 export type Step =
@@ -20,6 +22,13 @@ export type Step =
       }[];
     }
   | { readonly kind: 'rename'; readonly id: string; readonly name: string }
+  | {
+      readonly kind: 'answer';
+      readonly parts: readonly string[];
+      readonly topic: string;
+      readonly open?: boolean;
+    }
+  | { readonly kind: 'several'; readonly steps: readonly Step[] }
   | { readonly kind: 'replace'; readonly id: string; readonly part: Part };
 
 /** What became of a step: the new document, or the sentence that says why not. */
@@ -43,6 +52,13 @@ function withOverride(part: Part, width: number, set: RuleChange, leave: readonl
     ...(Object.keys(rules).length > 0 ? [{ width, rules }] : []),
   ].sort((a, b) => b.width - a.width);
   return overrides.length > 0 ? { ...rest, below: overrides } : rest;
+}
+
+/** The part with a question answered, or open again. */
+function answeredPart(part: Part, topic: string, open: boolean): Part {
+  const { answered = [], ...rest } = part;
+  const topics = [...answered.filter((t) => t !== topic), ...(open ? [] : [topic])];
+  return topics.length > 0 ? { ...rest, answered: topics } : rest;
 }
 
 function settle(doc: Structure, root: Part): StepResult {
@@ -77,6 +93,16 @@ export function applyStep(doc: Structure, step: Step): StepResult {
         updatePart(doc.root, step.id, (part) => ({ ...part, name })),
       );
     }
+    case 'answer': {
+      let root = doc.root;
+      for (const id of step.parts) {
+        if (!findPart(root, id)) return missing(id);
+        root = updatePart(root, id, (part) => answeredPart(part, step.topic, step.open === true));
+      }
+      return { ok: true, doc: { ...doc, root } };
+    }
+    case 'several':
+      return applySteps(doc, step.steps);
     case 'replace':
       if (!findPart(doc.root, step.id)) return missing(step.id);
       return settle(
@@ -116,6 +142,26 @@ export function invertStep(before: Structure, step: Step): Step {
     }
     case 'rename':
       return { kind: 'rename', id: step.id, name: part(step.id).name };
+    case 'answer': {
+      // Parts that had it answered before stay so.
+      const parts = step.parts.filter(
+        (id) => (part(id).answered ?? []).includes(step.topic) === (step.open === true),
+      );
+      return parts.length === 0
+        ? { kind: 'several', steps: [] }
+        : { kind: 'answer', parts, topic: step.topic, ...(step.open !== true && { open: true }) };
+    }
+    case 'several': {
+      let doc = before;
+      const inverses = step.steps.map((s) => {
+        const inverse = invertStep(doc, s);
+        const next = applyStep(doc, s);
+        if (!next.ok) throw new RangeError(`Cannot invert steps that do not apply: ${next.reason}`);
+        doc = next.doc;
+        return inverse;
+      });
+      return { kind: 'several', steps: inverses.reverse() };
+    }
     case 'replace':
       return { kind: 'replace', id: step.part.id, part: part(step.id) };
   }

@@ -1,0 +1,173 @@
+import { reflow, itemBoxes, type Engine } from '../layout/index.js';
+import {
+  applyStep,
+  standing,
+  walk,
+  type Part,
+  type Rect,
+  type RuleName,
+  type Step,
+  type Structure,
+} from '../model/index.js';
+import { alternativesTo, type Alternative } from './alternatives.js';
+import { placesOf, stepFor } from './decisions.js';
+import { evidenceOf, type Place } from './evidence.js';
+import { distance } from './repair.js';
+
+/** A decision that the designer is asked about. */
+export interface Question {
+  /** The part in question, and those of alike places, itself among them. */
+  readonly part: string;
+  readonly alike: readonly string[];
+  readonly topic: Alternative['topic'];
+  readonly evidence: string;
+  readonly chosen: string;
+  readonly other: string;
+  /** How sure the choice is, 0.5 to 1. */
+  readonly confidence: number;
+  /** How far the other answer would move things, from 0 to 1, over the widths that matter. */
+  readonly effect: number;
+  /** The step that takes the other answer at one place, and at all alike ones. */
+  readonly step: Step;
+  readonly stepForAll: Step;
+}
+
+/** The frame widths that matter, px, and how much each. */
+const WIDTHS = [
+  [320, 1],
+  [390, 1.5],
+  [600, 0.8],
+  [768, 1],
+  [1024, 1],
+  [1440, 1.2],
+  [1920, 0.6],
+] as const;
+/** An answer that moves things less than this is not worth a question. */
+const SLIGHT = 0.004;
+/** A screen of a hundred parts is worth so many questions at the most. */
+const PER_HUNDRED = 12;
+/** No more candidates than this are laid out. */
+const MOST_CANDIDATES = 80;
+/** An item that moves by this share of the frame's width has moved altogether. */
+const FAR = 0.15;
+/** What the other answer may be off by at a drawn width, px. */
+const SAME = 1.6;
+
+type Boxes = ReadonlyMap<string, Rect>;
+
+/** A place in a repeated make-up: the pattern it lies in, and the way from there. */
+function alikeKeys(root: Part): ReadonlyMap<string, string> {
+  const keys = new Map<string, string>();
+  const visit = (part: Part, key: string): void => {
+    keys.set(part.id, key);
+    part.children.forEach((c, i) => {
+      visit(c, c.pattern === undefined ? `${key}/${i}` : `${key}/*${c.pattern}`);
+    });
+  };
+  visit(root, '');
+  return keys;
+}
+
+interface Candidate {
+  readonly place: Place;
+  readonly alternative: Alternative;
+  readonly alike: readonly string[];
+}
+
+function candidates(structure: Structure, places: readonly Place[]): Candidate[] {
+  const keys = alikeKeys(structure.root);
+  const groups = new Map<string, { place: Place; alternative: Alternative }[]>();
+  for (const place of places)
+    for (const alternative of alternativesTo(place)) {
+      if (place.part.answered?.includes(alternative.topic)) continue;
+      const key = `${keys.get(place.part.id)} ${alternative.topic} ${alternative.below ?? ''}`;
+      groups.set(key, [...(groups.get(key) ?? []), { place, alternative }]);
+    }
+  return [...groups.values()].map((group) => {
+    const [first] = group as [{ place: Place; alternative: Alternative }];
+    return { ...first, alike: group.map((g) => g.place.part.id) };
+  });
+}
+
+/** How much an answer moves at one width, 0 to 1: the mean over the items. */
+function moved(before: Boxes, after: Boxes, width: number): number {
+  const ids = new Set([...before.keys(), ...after.keys()]);
+  let sum = 0;
+  for (const id of ids) {
+    const [a, b] = [before.get(id), after.get(id)];
+    sum += a && b ? Math.min(1, Math.max(0, distance(a, b) - 2) / (width * FAR)) : 1;
+  }
+  return ids.size === 0 ? 0 : sum / ids.size;
+}
+
+/**
+ * What the designer should be asked about a structure, the weightiest first: the choices whose other answer gives the
+ * same boxes at every drawn width and others elsewhere, ranked by how much it changes over the widths that matter times
+ * how unsure the choice is. Alike places are asked once.
+ */
+export function questionsAbout(
+  structure: Structure,
+  drawnWidths: readonly number[],
+  engine: Engine,
+): Question[] {
+  const lay = (s: Structure, width: number): Boxes => {
+    const root = standing(s, { width });
+    return itemBoxes(root, reflow(root, width, engine));
+  };
+  const widths = [...new Set([...WIDTHS.map(([w]) => w), ...drawnWidths])];
+  const now = new Map(widths.map((w) => [w, lay(structure, w)]));
+  const places = placesOf(structure, structure.drawn.width, engine);
+  const asked = candidates(structure, places)
+    .sort((a, b) => weight(b) - weight(a))
+    .slice(0, MOST_CANDIDATES)
+    .flatMap((candidate): Question[] => {
+      const { place, alternative, alike } = candidate;
+      const stepForAll = stepFor(alternative, alike);
+      const other = applyStep(structure, stepForAll);
+      if (!other.ok) return [];
+      const { doc } = other;
+      const keeps = drawnWidths.every((w) => {
+        const [before, after] = [now.get(w) as Boxes, lay(doc, w)];
+        return before.size === after.size && [...before].every(([id, box]) => sameBox(after.get(id), box));
+      });
+      if (!keeps) return [];
+      const total = WIDTHS.reduce((s, [, much]) => s + much, 0);
+      const effect =
+        WIDTHS.reduce((s, [w, much]) => s + much * moved(now.get(w) as Boxes, lay(doc, w), w), 0) / total;
+      return effect < SLIGHT ? [] : [asQuestion(candidate, effect, stepForAll, place)];
+    });
+  const parts = [...walk(structure.root)].length;
+  return asked
+    .sort((a, b) => b.effect * (1 - b.confidence) - a.effect * (1 - a.confidence))
+    .slice(0, Math.max(3, Math.ceil((parts * PER_HUNDRED) / 100)));
+}
+
+const sameBox = (after: Rect | undefined, before: Rect): boolean =>
+  after !== undefined && distance(after, before) <= SAME;
+
+/** What may matter most is looked at first: large places that are unsure. */
+const weight = ({ place: { box }, alternative, alike }: Candidate): number =>
+  box.width * box.height * alike.length * (1 - alternative.sure);
+
+function asQuestion(
+  { alternative, alike }: Candidate,
+  effect: number,
+  stepForAll: Step,
+  place: Place,
+): Question {
+  const { topic, rules, chosen, other, sure } = alternative;
+  const seen = alternative.below === undefined ? rules : (['flow'] as readonly RuleName[]);
+  const evidence = seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
+  return {
+    part: place.part.id,
+    alike,
+    topic,
+    evidence: evidence.join(' '),
+    chosen,
+    other,
+    confidence: sure,
+    effect,
+    step: stepFor(alternative, [place.part.id]),
+    stepForAll,
+  };
+}
