@@ -27,13 +27,15 @@ export interface Alternative {
   /** How sure the choice is, 0.5 to 1. */
   readonly sure: number;
   readonly set: RuleChange;
-  /** The breakpoint whose override is in question; its rules are left instead of set. */
+  /** The breakpoint whose override is in question: its rules are left instead. */
   readonly below?: number;
+  /** The children that it is said of, too, and which of their rules are left. */
+  readonly withChildren?: readonly { readonly id: string; readonly leave: readonly RuleName[] }[];
 }
 
 const px = (n: number): string => `${round(n, 1)} px`;
 
-function ofWidth({ part, box, parent, parentBox, boxes }: Place): Alternative | undefined {
+function ofWidth({ part, box, parent, parentBox }: Place): Alternative | undefined {
   if (!parent || !parentBox || part.rules.pin) return undefined;
   const width = ruleOf(part.rules, 'width');
   const flow = ruleOf(parent.rules, 'flow');
@@ -82,7 +84,8 @@ function ofWidth({ part, box, parent, parentBox, boxes }: Place): Alternative | 
       sure: 0.65,
       set: { width: { kind: 'share', percent: round(share * 100, 2) } },
     };
-  const onlyText = part.paint && inFlow(part).every((c) => c.kind === 'text') && boxes.has(part.id);
+  const held = inFlow(part);
+  const onlyText = part.paint && held.length > 0 && held.every((c) => c.kind === 'text');
   if (width.kind === 'fill' && onlyText && box.height < 72 && share > 0.98)
     return {
       ...rail,
@@ -220,6 +223,10 @@ function ofRise({ part, box, parent, boxes }: Place): Alternative | undefined {
 function ofBelow(part: Part): Alternative[] {
   return (part.below ?? []).flatMap((o): Alternative[] => {
     const rules = Object.keys(o.rules) as RuleName[];
+    const withChildren = part.children.flatMap((c) => {
+      const own = c.below?.find((b) => b.width === o.width)?.rules;
+      return own && own.hidden === undefined ? [{ id: c.id, leave: Object.keys(own) as RuleName[] }] : [];
+    });
     if (o.rules.hidden === true)
       return [
         {
@@ -242,6 +249,7 @@ function ofBelow(part: Part): Alternative[] {
           sure: 0.7,
           set: {},
           below: o.width,
+          withChildren,
         },
       ];
     if (o.rules.columns?.kind === 'count')
@@ -250,10 +258,14 @@ function ofBelow(part: Part): Alternative[] {
           topic: 'turn',
           rules,
           chosen: `${o.rules.columns.count === 1 ? 'one column' : `${o.rules.columns.count} columns`} below ${o.width}`,
-          other: 'as many columns as the rule gives',
+          other:
+            part.rules.columns?.kind === 'count'
+              ? `always ${part.rules.columns.count} columns`
+              : 'as many columns as fit',
           sure: 0.65,
           set: {},
           below: o.width,
+          withChildren,
         },
       ];
     return [];

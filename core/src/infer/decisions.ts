@@ -40,11 +40,24 @@ export function placesOf(structure: Structure, width: number, engine: Engine): P
   return places;
 }
 
-/** The step that takes an alternative for some parts. */
-export function stepFor({ set, below, rules }: Alternative, ids: readonly string[]): Step {
-  return below === undefined
-    ? { kind: 'setRules', parts: ids.map((id) => ({ id, set })) }
-    : { kind: 'setRules', below, parts: ids.map((id) => ({ id, set: {}, leave: rules })) };
+/** An alternative at a part. */
+export interface AtPart {
+  readonly id: string;
+  readonly alternative: Alternative;
+}
+
+/** The step that takes one alternative at some alike parts. */
+export function stepFor(places: readonly AtPart[]): Step {
+  const below = places[0]?.alternative.below;
+  return {
+    kind: 'setRules',
+    ...(below !== undefined && { below }),
+    parts: places.flatMap(({ id, alternative: { set, rules, withChildren = [] } }) =>
+      below === undefined
+        ? [{ id, set }]
+        : [{ id, set: {}, leave: rules }, ...withChildren.map((c) => ({ ...c, set: {} }))],
+    ),
+  };
 }
 
 /** The decisions that made a part's rules. */
@@ -66,7 +79,7 @@ export function decisionsAt(place: Place): Decision[] {
             topic: other.topic,
             chosen: other.chosen,
             other: other.other,
-            step: stepFor(other, [part.id]),
+            step: stepFor([{ id: part.id, alternative: other }]),
           },
         }),
       },

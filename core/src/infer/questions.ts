@@ -10,7 +10,7 @@ import {
   type Structure,
 } from '../model/index.js';
 import { alternativesTo, type Alternative } from './alternatives.js';
-import { placesOf, stepFor } from './decisions.js';
+import { placesOf, stepFor, type AtPart } from './decisions.js';
 import { evidenceOf, type Place } from './evidence.js';
 import { distance } from './repair.js';
 
@@ -27,6 +27,8 @@ export interface Question {
   readonly confidence: number;
   /** How far the other answer would move things, from 0 to 1, over the widths that matter. */
   readonly effect: number;
+  /** The frame widths at which the answers differ the most, the narrowest first. */
+  readonly widths: readonly number[];
   /** The step that takes the other answer at one place, and at all alike ones. */
   readonly step: Step;
   readonly stepForAll: Step;
@@ -42,8 +44,11 @@ const WIDTHS = [
   [1440, 1.2],
   [1920, 0.6],
 ] as const;
-/** An answer that moves things less than this is not worth a question. */
-const SLIGHT = 0.004;
+const TOTAL = WIDTHS.reduce((sum, [, much]) => sum + much, 0);
+/** How many widths show a question's answers. */
+const SHOWN = 3;
+/** An answer whose effect times doubt is less than this is not worth a question. */
+const SLIGHT = 0.002;
 /** A screen of a hundred parts is worth so many questions at the most. */
 const PER_HUNDRED = 12;
 /** No more candidates than this are laid out. */
@@ -71,7 +76,8 @@ function alikeKeys(root: Part): ReadonlyMap<string, string> {
 interface Candidate {
   readonly place: Place;
   readonly alternative: Alternative;
-  readonly alike: readonly string[];
+  /** All alike places, the first among them. */
+  readonly alike: readonly AtPart[];
 }
 
 function candidates(structure: Structure, places: readonly Place[]): Candidate[] {
@@ -80,12 +86,17 @@ function candidates(structure: Structure, places: readonly Place[]): Candidate[]
   for (const place of places)
     for (const alternative of alternativesTo(place)) {
       if (place.part.answered?.includes(alternative.topic)) continue;
-      const key = `${keys.get(place.part.id)} ${alternative.topic} ${alternative.below ?? ''}`;
+      // One limit that several sections have is one question.
+      const where =
+        alternative.topic === 'limit' && place.part.kind === 'container'
+          ? alternative.chosen
+          : keys.get(place.part.id);
+      const key = `${where} ${alternative.topic} ${alternative.below ?? ''}`;
       groups.set(key, [...(groups.get(key) ?? []), { place, alternative }]);
     }
   return [...groups.values()].map((group) => {
     const [first] = group as [{ place: Place; alternative: Alternative }];
-    return { ...first, alike: group.map((g) => g.place.part.id) };
+    return { ...first, alike: group.map((g) => ({ id: g.place.part.id, alternative: g.alternative })) };
   });
 }
 
@@ -122,7 +133,7 @@ export function questionsAbout(
     .slice(0, MOST_CANDIDATES)
     .flatMap((candidate): Question[] => {
       const { place, alternative, alike } = candidate;
-      const stepForAll = stepFor(alternative, alike);
+      const stepForAll = stepFor(alike);
       const other = applyStep(structure, stepForAll);
       if (!other.ok) return [];
       const { doc } = other;
@@ -131,10 +142,13 @@ export function questionsAbout(
         return before.size === after.size && [...before].every(([id, box]) => sameBox(after.get(id), box));
       });
       if (!keeps) return [];
-      const total = WIDTHS.reduce((s, [, much]) => s + much, 0);
-      const effect =
-        WIDTHS.reduce((s, [w, much]) => s + much * moved(now.get(w) as Boxes, lay(doc, w), w), 0) / total;
-      return effect < SLIGHT ? [] : [asQuestion(candidate, effect, stepForAll, place)];
+      const effects = WIDTHS.map(([w, much]) => ({
+        width: w,
+        by: much * moved(now.get(w) as Boxes, lay(doc, w), w),
+      }));
+      const effect = effects.reduce((s, e) => s + e.by, 0) / TOTAL;
+      if (effect * (1 - alternative.sure) < SLIGHT) return [];
+      return [asQuestion(candidate, { effect, widths: tellingWidths(effects), stepForAll, place })];
     });
   const parts = [...walk(structure.root)].length;
   return asked
@@ -149,25 +163,31 @@ const sameBox = (after: Rect | undefined, before: Rect): boolean =>
 const weight = ({ place: { box }, alternative, alike }: Candidate): number =>
   box.width * box.height * alike.length * (1 - alternative.sure);
 
+function tellingWidths(effects: readonly { readonly width: number; readonly by: number }[]): number[] {
+  return effects
+    .toSorted((a, b) => b.by - a.by)
+    .slice(0, SHOWN)
+    .map((e) => e.width)
+    .sort((a, b) => a - b);
+}
+
 function asQuestion(
   { alternative, alike }: Candidate,
-  effect: number,
-  stepForAll: Step,
-  place: Place,
+  found: Pick<Question, 'effect' | 'widths' | 'stepForAll'> & { readonly place: Place },
 ): Question {
+  const { place, ...rest } = found;
   const { topic, rules, chosen, other, sure } = alternative;
   const seen = alternative.below === undefined ? rules : (['flow'] as readonly RuleName[]);
   const evidence = seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
   return {
     part: place.part.id,
-    alike,
+    alike: alike.map((a) => a.id),
     topic,
     evidence: evidence.join(' '),
     chosen,
     other,
     confidence: sure,
-    effect,
-    step: stepFor(alternative, [place.part.id]),
-    stepForAll,
+    ...rest,
+    step: stepFor([{ id: place.part.id, alternative }]),
   };
 }

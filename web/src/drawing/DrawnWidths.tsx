@@ -46,7 +46,9 @@ export function DrawnWidths({ screen, source, changed, onTurn }: DrawnWidthsProp
   };
   const added = (file: File) => async (): Promise<Change> => {
     if (file.size > MAX_BYTES)
-      throw new Error('The file is over 20 MB: shrink its pictures or split it into one file for each screen.');
+      throw new Error(
+        'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
+      );
     const text = await file.text();
     const frames = await findFrames({ text, name: file.name, fonts: [] }).result;
     if (frames.length > 1)

@@ -1,6 +1,6 @@
 import { proxy, wrap } from 'comlink';
 import { NO_DECISIONS, type Drawing, type DrawingDecisions, type ScreenFrame } from '@tinfold/core/drawing';
-import type { Progress } from '@tinfold/core/infer';
+import type { Progress, Question } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
 import type { OwnFont } from '@tinfold/core/text';
 import type { Decided, ReadingWorker, Result, Source } from './reading.worker';
@@ -49,6 +49,13 @@ export const openDrawing = (file: Decided): Job<Drawing> =>
 /** The drawings of a screen with their items called as in its structure. */
 export const openDrawings = (files: readonly Decided[]): Job<readonly Drawing[]> =>
   startJob(async (worker) => valueOf(await worker.openAll(files)));
+
+/** What the designer should be asked about a structure. */
+export const findQuestions = (
+  structure: Structure,
+  drawnWidths: readonly number[],
+  fonts: readonly OwnFont[],
+): Job<readonly Question[]> => startJob((worker) => worker.ask(structure, drawnWidths, fonts));
 
 /** The file of a screen's drawing, with what was decided about it. */
 export const fileOf = (

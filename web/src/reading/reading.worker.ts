@@ -6,10 +6,17 @@ import {
   type DrawingDecisions,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
-import { alignDrawings, readSeveral, type Progress } from '@tinfold/core/infer';
+import {
+  alignDrawings,
+  questionsAbout,
+  readSeveral,
+  type Progress,
+  type Question,
+} from '@tinfold/core/infer';
+import { Engine } from '@tinfold/core/layout';
 import type { Structure } from '@tinfold/core/model';
 import { ownFamilies, type OwnFont } from '@tinfold/core/text';
-import { loadMeasurer } from './fonts';
+import { facesOfStructure, loadMeasurer } from './fonts';
 
 /** What a file is read by. */
 export interface Source {
@@ -73,6 +80,16 @@ const readingWorker = {
       const aligned = alignDrawings(drawings).map((a) => a.drawing);
       return { drawings, structure: readSeveral(aligned, measurer, { onProgress: tell }) };
     }),
+
+  /** What the designer should be asked about a structure that was drawn at these widths. */
+  ask: async (
+    structure: Structure,
+    drawnWidths: readonly number[],
+    fonts: readonly OwnFont[],
+  ): Promise<readonly Question[]> => {
+    const measurer = await loadMeasurer(facesOfStructure(structure, fonts), fonts);
+    return questionsAbout(structure, drawnWidths, new Engine(measurer));
+  },
 };
 
 export type ReadingWorker = typeof readingWorker;

@@ -47,10 +47,7 @@ export function reread(
         }))
       : change.kind === 'removed'
         ? screen.drawings.filter((d) => d.id !== change.drawing).map((d) => fileOf(d, fonts))
-        : [
-            ...before,
-            { source: { text: change.text, name: change.file, fonts }, decisions: NO_DECISIONS },
-          ];
+        : [...before, { source: { text: change.text, name: change.file, fonts }, decisions: NO_DECISIONS }];
   const run = async () => {
     tell('opening');
     const { drawings, structure: asRead } = await read(files);

@@ -4,7 +4,7 @@ import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
 import type { Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
-import { breakpoints, standing, type Structure } from '@tinfold/core/model';
+import { applyStep, breakpoints, standing, type Step, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type ScreenDetail } from '../api/client';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
@@ -14,6 +14,7 @@ import { Stages } from '../look/Stages';
 import { TopBar } from '../look/TopBar';
 import { nextEvent } from './events';
 import { PartsList, Sizes } from './PartsList';
+import { QuestionLine } from './QuestionLine';
 import { Rail } from './Rail';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
@@ -41,13 +42,17 @@ async function open(id: string): Promise<Opened> {
 
 /** The drawing that is nearest to a frame width, in ratio. */
 const nearest = (drawings: readonly Drawing[], width: number): Drawing | undefined =>
-  drawings.toSorted(
-    (a, b) => Math.abs(Math.log(a.width / width)) - Math.abs(Math.log(b.width / width)),
-  )[0];
+  drawings.toSorted((a, b) => Math.abs(Math.log(a.width / width)) - Math.abs(Math.log(b.width / width)))[0];
 
 /** One width for all of a range between breakpoints, so that what depends on the range alone stays as it is. */
 const rangeOf = (doc: Structure, width: number): number =>
   (breakpoints(doc).findLast((b) => width < b) ?? Number.MAX_SAFE_INTEGER) - 0.5;
+
+/** The document with a step that is only looked at. */
+function previewed(doc: Structure, step: Step | undefined): Structure {
+  const result = step && applyStep(doc, step);
+  return result?.ok ? result.doc : doc;
+}
 
 /** How often the parts list follows a drag, ms. */
 const LIST_MS = 160;
@@ -74,7 +79,9 @@ function Workbench({ screen, structure, drawings, measurer }: Opened) {
   const selected = use((s) => s.selected);
   const mode = use((s) => s.mode);
   const { select, setFrameWidth, setMode, undoEdit, redoEdit } = use.getState();
-  const root = useMemo(() => standing(doc, { width }), [doc, width]);
+  const preview = use((s) => s.preview);
+  const shown = useMemo(() => previewed(doc, preview), [doc, preview]);
+  const root = useMemo(() => standing(shown, { width }), [shown, width]);
   const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
   // The sheet follows the hand; the list's numbers come a few times a second while it moves.
   const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
@@ -127,6 +134,7 @@ function Workbench({ screen, structure, drawings, measurer }: Opened) {
           onMode={setMode}
         />
       </div>
+      <QuestionLine use={use} screen={screen} engine={engine} />
     </div>
   );
 }

@@ -23,6 +23,8 @@ export interface WorkbenchState {
   readonly frameWidth: number;
   readonly selected: string | undefined;
   readonly mode: SheetMode;
+  /** A step that the sheets show before it is taken. */
+  readonly preview: Step | undefined;
   readonly undo: readonly Entry[];
   readonly redo: readonly Entry[];
   /** Applies an edit at once and saves it; tells whether it was taken. */
@@ -33,6 +35,7 @@ export interface WorkbenchState {
   readonly setFrameWidth: (width: number) => void;
   readonly setMode: (mode: SheetMode) => void;
   readonly refuse: (reason: string) => void;
+  readonly setPreview: (step: Step | undefined) => void;
 }
 
 export type WorkbenchStore = UseBoundStore<StoreApi<WorkbenchState>>;
@@ -151,6 +154,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       frameWidth: clampFrame(doc.drawn.width),
       selected: undefined,
       mode: 'both',
+      preview: undefined,
       undo: [],
       redo: [],
       edit(label, step) {
@@ -181,6 +185,9 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       },
       refuse(reason) {
         set({ refusal: reason });
+      },
+      setPreview(step) {
+        set({ preview: step });
       },
     };
   });
