@@ -54,9 +54,9 @@ const saidBelow = (part: Part, names: readonly string[], width: number): number 
 /** The parts list: a tree and a table in one, edited in place. */
 export const PartsList = memo(function PartsList({ use, root, width }: PartsListProps) {
   const selected = use((s) => s.selected);
-  const { edit, select, refuse } = use.getState();
+  const column = use((s) => s.column);
+  const { edit, select, setColumn, refuse } = use.getState();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
-  const [column, setColumn] = useState(-1);
   const [editing, setEditing] = useState<string>();
   const grid = useRef<HTMLDivElement>(null);
   /** Closing an input takes the focus from it: what was taken or given up must not be taken then. */

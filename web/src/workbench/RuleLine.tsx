@@ -1,9 +1,18 @@
 import { useState } from 'react';
-import { findPart, formatRuleLine, parseRuleLine } from '@tinfold/core/model';
+import type { Engine } from '@tinfold/core/layout';
+import { findPart, formatRuleLine, parseRuleLine, type Structure } from '@tinfold/core/model';
 import type { WorkbenchStore } from './store';
+import { Why } from './Why';
+
+interface RuleLineProps {
+  readonly use: WorkbenchStore;
+  /** The structure as it was read, before any edit. */
+  readonly asRead: Structure | null;
+  readonly engine: Engine;
+}
 
 /** The line at the foot of the parts list: rules typed for the part in hand, in the list's own language. */
-export function RuleLine({ use }: { readonly use: WorkbenchStore }) {
+export function RuleLine({ use, asRead, engine }: RuleLineProps) {
   const root = use((s) => s.doc.root);
   const selected = use((s) => s.selected);
   const refusal = use((s) => s.refusal);
@@ -24,6 +33,7 @@ export function RuleLine({ use }: { readonly use: WorkbenchStore }) {
           {refusal}
         </p>
       )}
+      <Why use={use} asRead={asRead} engine={engine} />
       <label>
         <span className="rule-line-part">{part ? `${part.name} ▸` : 'No part in hand'}</span>
         <input

@@ -121,7 +121,7 @@ function Workbench({ screen, structure, drawings, measurer }: Opened) {
           <Sizes value={listed.reflow.parts}>
             <PartsList use={use} root={listed.root} width={rangeOf(doc, listed.reflow.width)} />
           </Sizes>
-          <RuleLine use={use} />
+          <RuleLine use={use} asRead={screen.asRead} engine={engine} />
         </div>
         <Sheets
           root={root}

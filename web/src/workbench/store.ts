@@ -22,6 +22,8 @@ export interface WorkbenchState {
   readonly refusal: string | undefined;
   readonly frameWidth: number;
   readonly selected: string | undefined;
+  /** The column of the cell in hand in the parts list; -1 is the name. */
+  readonly column: number;
   readonly mode: SheetMode;
   /** A step that the sheets show before it is taken. */
   readonly preview: Step | undefined;
@@ -32,6 +34,7 @@ export interface WorkbenchState {
   readonly undoEdit: () => void;
   readonly redoEdit: () => void;
   readonly select: (id: string | undefined) => void;
+  readonly setColumn: (column: number) => void;
   readonly setFrameWidth: (width: number) => void;
   readonly setMode: (mode: SheetMode) => void;
   readonly refuse: (reason: string) => void;
@@ -153,6 +156,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       refusal: undefined,
       frameWidth: clampFrame(doc.drawn.width),
       selected: undefined,
+      column: -1,
       mode: 'both',
       preview: undefined,
       undo: [],
@@ -176,6 +180,9 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       },
       select(id) {
         set({ selected: id });
+      },
+      setColumn(column) {
+        set({ column });
       },
       setFrameWidth(width) {
         set({ frameWidth: clampFrame(width) });
