@@ -1,10 +1,10 @@
 import {
   applyStep,
-  findPart,
   walk,
   type Part,
   type RuleChange,
   type RuleName,
+  type Step,
   type Structure,
 } from '../model/index.js';
 
@@ -17,10 +17,18 @@ export interface Carried {
   readonly lost: readonly string[];
 }
 
-interface Decision {
+/** What a designer has set at a part of the first reading. */
+interface Kept {
   readonly part: Part;
-  readonly set: RuleChange;
+  /** Rules, for all frames or below a breakpoint; `leave` are those that hold there no more. */
+  readonly rules: readonly {
+    readonly below?: number;
+    readonly set: RuleChange;
+    readonly leave: readonly RuleName[];
+  }[];
   readonly name?: string;
+  /** Questions answered since, and the rules that they were about, as they stand. */
+  readonly answered: readonly string[];
 }
 
 /** The share of drawn items that two parts have in common from which on they stand for the same place. */
@@ -43,17 +51,55 @@ function likeness(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
   return all === 0 ? 0 : common / all;
 }
 
-/** What the designer has changed since the structure was read: rules by part, and names. */
-function decisions(asRead: Structure, edited: Structure): Decision[] {
+/** The rules that each question is about. */
+const ABOUT: Readonly<Record<string, readonly RuleName[]>> = {
+  width: ['width', 'minWidth', 'maxWidth'],
+  limit: ['width', 'maxWidth'],
+  gap: ['gap'],
+  columns: ['columns'],
+  height: ['height'],
+  side: ['pin'],
+  rise: ['height'],
+};
+
+/** The rules that differ between two parts, as a change of the first, and those that the second leaves unsaid. */
+function difference(before: RuleChange, after: RuleChange) {
+  const names = [...new Set([...Object.keys(before), ...Object.keys(after)])] as RuleName[];
+  const changed = names.filter((n) => JSON.stringify(before[n]) !== JSON.stringify(after[n]));
+  return {
+    set: Object.fromEntries(
+      changed.filter((n) => after[n] !== undefined).map((n) => [n, after[n]]),
+    ) as RuleChange,
+    leave: changed.filter((n) => after[n] === undefined),
+  };
+}
+
+const overridesOf = (part: Part, width: number): RuleChange =>
+  part.below?.find((o) => o.width === width)?.rules ?? {};
+
+/** What the designer has changed since the structure was read: rules by part, names, answers. */
+function changes(asRead: Structure, edited: Structure): Kept[] {
   const read = new Map([...walk(asRead.root)].map((p) => [p.id, p]));
-  return [...walk(edited.root)].flatMap((part): Decision[] => {
+  return [...walk(edited.root)].flatMap((part): Kept[] => {
     const before = read.get(part.id);
     if (!before) return [];
-    const names = [...new Set([...Object.keys(before.rules), ...Object.keys(part.rules)])] as RuleName[];
-    const changed = names.filter((n) => JSON.stringify(before.rules[n]) !== JSON.stringify(part.rules[n]));
-    const set = Object.fromEntries(changed.map((n) => [n, part.rules[n] ?? null]));
+    const { set, leave } = difference(before.rules, part.rules);
+    const answered = (part.answered ?? []).filter((t) => !before.answered?.includes(t));
+    const about = answered.flatMap((t) => ABOUT[t] ?? []);
+    const asAnswered = Object.fromEntries(about.map((n) => [n, part.rules[n] ?? null]));
+    const gone = Object.fromEntries(leave.map((n) => [n, null]));
+    const widths = [...new Set([...(before.below ?? []), ...(part.below ?? [])].map((o) => o.width))];
+    const rules = [
+      { set: { ...asAnswered, ...set, ...gone }, leave: [] },
+      ...widths.map((below) => ({
+        below,
+        ...difference(overridesOf(before, below), overridesOf(part, below)),
+      })),
+    ].filter((r) => Object.keys(r.set).length + r.leave.length > 0);
     const name = before.name === part.name ? {} : { name: part.name };
-    return changed.length > 0 || part.name !== before.name ? [{ part: before, set, ...name }] : [];
+    return rules.length + answered.length > 0 || part.name !== before.name
+      ? [{ part: before, rules, answered, ...name }]
+      : [];
   });
 }
 
@@ -68,7 +114,7 @@ export function carryOver(asRead: Structure, edited: Structure, fresh: Structure
   const lost: string[] = [];
   let structure = fresh;
   let kept = 0;
-  for (const { part, set, name } of decisions(asRead, edited)) {
+  for (const { part, rules, name, answered } of changes(asRead, edited)) {
     const items = itemsOf(part, known);
     const isRoot = part === asRead.root;
     const best = candidates
@@ -87,22 +133,24 @@ export function carryOver(asRead: Structure, edited: Structure, fresh: Structure
       );
       continue;
     }
-    for (const [rule, value] of Object.entries(set)) {
-      const step = { kind: 'setRules' as const, parts: [{ id: best.part.id, set: { [rule]: value } }] };
+    const attempt = (step: Step): string | undefined => {
       const result = applyStep(structure, step);
-      if (result.ok) {
-        structure = result.doc;
-        kept++;
-      } else
-        lost.push(`The ${rule} that you set on “${part.name}” does not go there any more. ${result.reason}`);
-    }
-    if (name !== undefined && findPart(structure.root, best.part.id)) {
-      const result = applyStep(structure, { kind: 'rename', id: best.part.id, name });
-      if (result.ok) {
-        structure = result.doc;
-        kept++;
+      if (!result.ok) return result.reason;
+      structure = result.doc;
+      kept++;
+      return undefined;
+    };
+    const { id } = best.part;
+    for (const { below, set, leave } of rules)
+      for (const rule of [...(Object.keys(set) as RuleName[]), ...leave]) {
+        const change = rule in set ? { set: { [rule]: set[rule] } } : { set: {}, leave: [rule] };
+        const step = { ...(below !== undefined && { below }), parts: [{ id, ...change }] };
+        const reason = attempt({ kind: 'setRules', ...step });
+        if (reason !== undefined)
+          lost.push(`The ${rule} that you set on “${part.name}” does not go there any more. ${reason}`);
       }
-    }
+    for (const topic of answered) attempt({ kind: 'answer', parts: [id], topic });
+    if (name !== undefined) attempt({ kind: 'rename', id, name });
   }
   return { structure, kept, lost };
 }
