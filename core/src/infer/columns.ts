@@ -101,6 +101,8 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
     return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);
   if (isRigid(node)) return rigid(node, inner, place, b, column.fits);
   if (place === 'flush') return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
+  const table = ofTable(node, inner, by);
+  if (table) return table;
   if (b.fits(node)) {
     // A stack of words may reach further than they do; a button may not.
     return inset({ node, rules: { width: FIT, ...aligned(place) }, box: node.box }, inner, place, by);
@@ -127,6 +129,22 @@ export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnW
   )
     return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
   return openLimited(node, inner, b, column.limited) ?? limited(node, inner, place, b, column.limited);
+}
+
+/** A row of a table, or what wraps one: it reaches as far on the right as it keeps away on the left. */
+function ofTable(node: Node, inner: Rect, by: number): Seat | undefined {
+  const isRow = (n: Node): boolean =>
+    n.cells !== undefined || (!n.item && n.children.length === 1 && n.children.every(isRow));
+  if (node.item || !isRow(node)) return undefined;
+  const left = Math.max(0, node.box.x - inner.x);
+  const box = { ...node.box, width: Math.max(node.box.width, inner.width - 2 * left) };
+  const rest = Math.max(0, right(inner) - right(box));
+  return {
+    node,
+    rules: { width: FILL },
+    box,
+    ...(Math.max(left, rest) > by && { inset: { left, right: rest } }),
+  };
 }
 
 /** Whether the lines of a wrap end just where the next thing would not have fitted into this width. */

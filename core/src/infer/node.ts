@@ -1,5 +1,6 @@
 import type { Item } from '../drawing/index.js';
 import { type Rect } from '../model/index.js';
+import type { TableCell } from './tables.js';
 
 /** A thing that the reader has found: a leaf item, a painted box with what it holds, or a group without paint. */
 export interface Node {
@@ -19,6 +20,8 @@ export interface Node {
   readonly signature: string;
   /** The paint order of its first item. */
   readonly order: number;
+  /** Of a row of a table: the columns that its children stand in. */
+  readonly cells?: readonly TableCell[];
   /** Of a grid whose children span tracks of one size: how many columns, the gaps, and where each child stands. */
   readonly tracks?: {
     readonly columns: number;

@@ -10,6 +10,7 @@ import { markPatterns } from './patterns.js';
 import { distance, fitWords, flattenRest, settle } from './repair.js';
 import { pushFeetDown } from './spacers.js';
 import { snapItems } from './snap.js';
+import { markTables } from './tables.js';
 import { TreeBuilder } from './tree.js';
 
 /** How far reading has come; `done` runs from 0 to 1. */
@@ -66,7 +67,7 @@ export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: R
     ...(content.flow && { flow: content.flow }),
   };
   const builder = new Builder(TOLERANCE, measurer);
-  const draft = builder.root(drawing, node);
+  const draft = builder.root(drawing, markTables(node));
   tell('checking', 0.75);
   return completed(draft, builder, drawing, tell);
 }

@@ -17,6 +17,7 @@ import { withRules, usual, type Builder, type Seat } from './build.js';
 import { evenWords, gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
+import { planTable } from './tables.js';
 import { ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
 
 /** A gap this much larger than the others of its row holds the ends apart. */
@@ -46,6 +47,7 @@ interface Plan {
 export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rules: Rules; seats: Seat[] } {
   const { children } = node;
   const by = b.tolerance.same;
+  if (node.cells) return planTable(node, box, b);
   if (!fits && repeats(node, box, b)) return gridRules(node, box, b);
   const words = fits ? undefined : evenWords(children, box, b);
   if (words) return words;
@@ -399,7 +401,7 @@ const SAME_MIDDLE = 1.5;
 const OFF_MIDDLE = 2;
 
 /** The extent of a row across; things that share their middle reach no further than the tallest of them. */
-function crossSpan(children: readonly Node[]): { from: number; to: number } {
+export function crossSpan(children: readonly Node[]): { from: number; to: number } {
   const tallest = children.reduce((t, c) => (c.box.height > t.box.height ? c : t));
   const middle = centreY(tallest.box);
   if (children.every((c) => near(centreY(c.box), middle, SAME_MIDDLE)))
@@ -411,7 +413,7 @@ function crossSpan(children: readonly Node[]): { from: number; to: number } {
 }
 
 /** How the children stand across the row. */
-function seatAcross(
+export function seatAcross(
   children: readonly Node[],
   plan: Plan,
   inner: Rect,

@@ -18,6 +18,7 @@ import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
 import { simplify } from './simplify.js';
 import { snapItems } from './snap.js';
+import { markTables } from './tables.js';
 import { turnWhereGuessed } from './turns.js';
 
 /** Breakpoints are whole steps of this, px. */
@@ -70,7 +71,7 @@ function readIn(
 ): { tree: Part; afresh: ReadonlySet<string> } {
   const regrouper = new Regrouper(snapItems(drawing.items), TOLERANCE, own);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
-  const node = regrouper.root(grouping, frame);
+  const node = markTables(regrouper.root(grouping, frame));
   const builder = new Builder(TOLERANCE, measurer, `n${Math.round(drawing.width)}-`);
   const draft = builder.root(drawing, { ...node, of: grouping.id });
   return { tree: settle(draft, builder.targets, drawing, builder.engine), afresh: regrouper.afresh };

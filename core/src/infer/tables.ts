@@ -1,0 +1,222 @@
+import { bottom, FILL, right, round, type Rect, type Rules, type Size } from '../model/index.js';
+import { withRules, type Builder, type Seat } from './build.js';
+import { isRule, isText, near, type Node } from './node.js';
+import { seatAcross, crossSpan } from './rows.js';
+import { gapsOf, groupNode } from './stack.js';
+import { isRigid } from './widths.js';
+
+/** A table has at least so many rows, and a column stands in this share of them. */
+const LEAST_ROWS = 3;
+const MOST_OF_ROWS = 0.7;
+/** Starts and ends this near to each other are those of one column, px. */
+const SAME = 2;
+/** What the widths of a column's cells differ by at least where words end as they will, px. */
+const RAGGED = 3;
+
+/** The column that a cell of a table stands in: its extent, where it is known, and its width rule. */
+export interface TableCell {
+  readonly from: number;
+  /** None for the last: it reaches to the row's end. */
+  readonly to?: number;
+  readonly align: 'start' | 'end';
+  readonly width: Size;
+}
+
+interface Column {
+  /** The start, or where words end at one place, the end. */
+  readonly at: number;
+  readonly align: 'start' | 'end';
+  readonly cells: readonly Node[];
+}
+
+/** What stands further apart than this in a row is in cells of its own, px. */
+const LOOSE = 24;
+
+/** A row without the groups that only its wide spaces make. */
+function loosened(row: Node): Node {
+  const isLoose = (c: Node) => !c.item && c.flow === 'row' && Math.max(...gapsOf(c.children, 'row')) > LOOSE;
+  if (!row.children.some(isLoose)) return row;
+  return { ...row, children: row.children.flatMap((c) => (isLoose(c) ? loosened(c).children : [c])) };
+}
+
+/** The rows of a column of rows: its children, or the one row that a child wraps, beside separators. */
+function rowOf(node: Node): Node | undefined {
+  if (node.flow === 'row' && node.children.length > 1) return loosened(node);
+  const inner = node.children.filter((c) => !isRule(c));
+  const [only] = inner;
+  return node.flow === 'column' && only && inner.length === 1 ? rowOf(only) : undefined;
+}
+
+/** Values that at least `least` of the groups of numbers have in common, ascending. */
+function shared(groups: readonly (readonly number[])[], least: number): number[] {
+  const all = groups.flat().sort((a, b) => a - b);
+  const found: number[] = [];
+  for (const value of all) {
+    if (found.length > 0 && near(found.at(-1) as number, value, SAME * 2)) continue;
+    const alike = groups.map((g) => g.find((v) => near(v, value, SAME))).filter((v) => v !== undefined);
+    if (alike.length >= least) found.push(alike.sort((a, b) => a - b)[alike.length >> 1] as number);
+  }
+  return found;
+}
+
+function columnsOf(rows: readonly Node[]): Column[] | undefined {
+  const least = Math.max(LEAST_ROWS, Math.ceil(rows.length * MOST_OF_ROWS));
+  const starts = shared(
+    rows.map((r) => r.children.map((c) => c.box.x)),
+    least,
+  );
+  const isAt = (at: number) => (v: number) => near(v, at, SAME);
+  const cellsAt = (at: number, of: (n: Node) => number) =>
+    rows.flatMap((r) => r.children.filter((c) => isAt(at)(of(c))));
+  const started = starts.map((at): Column => ({ at, align: 'start', cells: cellsAt(at, (n) => n.box.x) }));
+  const rest = rows.map((r) => r.children.filter((c) => !starts.some((s) => near(s, c.box.x, SAME))));
+  const ends = shared(
+    rest.map((cells) => cells.map((c) => right(c.box))),
+    least,
+  );
+  const ended = ends.map((at): Column => ({ at, align: 'end', cells: cellsAt(at, (n) => right(n.box)) }));
+  const columns = [...started, ...ended].sort((a, b) => a.at - b.at);
+  // Words that end as they will before a column that stands still are what tells a table from a list.
+  const telling = columns.filter((c, i) => {
+    const widths = c.cells.map((n) => n.box.width);
+    const ragged = Math.max(...widths) - Math.min(...widths) > RAGGED;
+    return c.align === 'start' && i < columns.length - 1 && ragged;
+  });
+  return telling.length >= 2 ? columns : undefined;
+}
+
+/** Where each column begins: at its start, or midway between what is before it and the widest thing in it. */
+const beginnings = (columns: readonly Column[]): number[] =>
+  columns.map((c, i) => {
+    const left = Math.min(...c.cells.map((n) => n.box.x));
+    const before = columns[i - 1];
+    if (c.align === 'start' || !before) return c.align === 'start' ? c.at : left;
+    return (left + Math.max(...before.cells.map((n) => right(n.box)))) / 2;
+  });
+
+/** Columns that stand so exactly in all rows and still between whole px were shared out by a program, px. */
+const EXACT = 0.1;
+
+const isShared = (columns: readonly Column[]): boolean =>
+  columns.every((c) => c.align === 'end' || mostly(c.cells, (n) => near(n.box.x, c.at, EXACT))) &&
+  columns.some((c, i) => {
+    const next = columns[i + 1];
+    const between = c.align === 'start' && next?.align === 'start' ? next.at - c.at : 0;
+    return !near(between, Math.round(between), EXACT);
+  });
+
+const mostly = (cells: readonly Node[], holds: (n: Node) => boolean): boolean =>
+  cells.filter(holds).length >= cells.length * MOST_OF_ROWS;
+
+/** The width rules of columns: shares where a program has shared the room out, else one that fills beside others. */
+function widthsOf(columns: readonly Column[], from: readonly number[], end: number): Size[] {
+  const sizes = from.map((x, i) => (from[i + 1] ?? end) - x);
+  const first = sizes[0] ?? 1;
+  const rigid = columns.map((c) => c.cells.every(isRigid));
+  if (isShared(columns))
+    return sizes.map((s, i): Size =>
+      rigid[i] ? { kind: 'fixed', px: round(s, 2) } : { kind: 'fill', weight: round(s / first, 4) },
+    );
+  const largest = Math.max(...sizes.filter((_, i) => !rigid[i]));
+  return sizes.map((s): Size => (s === largest ? FILL : { kind: 'fixed', px: round(s, 2) }));
+}
+
+/** The row with the columns that its cells stand in, where each stands in one. */
+function withCells(
+  asRead: Node,
+  row: Node,
+  columns: readonly Column[],
+  from: readonly number[],
+  widths: readonly Size[],
+): Node {
+  const at = row.children.map((cell) =>
+    columns.findIndex((c) => near(c.align === 'start' ? cell.box.x : right(cell.box), c.at, SAME)),
+  );
+  const inOrder = at.every((c, i) => c >= 0 && (i === 0 || c > (at[i - 1] as number)));
+  if (!inOrder || at[0] !== 0) return asRead;
+  const cells = at.map((c, i): TableCell => {
+    const next = at[i + 1] ?? columns.length;
+    const spanned = widths.slice(c, next);
+    const weight = spanned.reduce((s, w) => s + (w.kind === 'fill' ? w.weight : 0), 0);
+    const [only] = spanned;
+    const to = from[next];
+    return {
+      from: from[c] as number,
+      ...(to !== undefined && { to }),
+      align: (columns[c] as Column).align,
+      width: spanned.length === 1 && only ? only : { kind: 'fill', weight: round(weight || 1, 4) },
+    };
+  });
+  return { ...row, cells };
+}
+
+/** Marks the rows of tables with the columns that their cells stand in. */
+export function markTables(node: Node): Node {
+  const children = node.children.map(markTables);
+  const pins = node.pins.map(markTables);
+  const same = children.every((c, i) => c === node.children[i]) && pins.every((p, i) => p === node.pins[i]);
+  const marked: Node = same ? node : { ...node, children, pins };
+  if (node.flow !== 'column') return marked;
+  const rows = marked.children.flatMap((c) => rowOf(c) ?? []);
+  const columns = rows.length >= LEAST_ROWS ? columnsOf(rows) : undefined;
+  if (!columns) return marked;
+  const from = beginnings(columns);
+  const left = (from[0] ?? 0) - node.box.x;
+  const last = columns.at(-1) as Column;
+  const end = last.align === 'end' ? last.at : right(node.box) - left;
+  const widths = widthsOf(columns, from, end);
+  const mark = (n: Node): Node =>
+    n.flow === 'row'
+      ? withCells(n, loosened(n), columns, from, widths)
+      : { ...n, children: n.children.map(mark) };
+  return { ...marked, children: marked.children.map((c) => (rowOf(c) ? mark(c) : c)) };
+}
+
+/** A cell in its column: what is as wide as it holds stands in a group that is as wide as the column. */
+function inColumn(cell: Node, { from, align }: TableCell, to: number): Node {
+  const stands = isText(cell) || (!cell.item && cell.children.length > 0);
+  if (stands || align === 'end') return cell;
+  return { ...groupNode('column', [cell]), box: { ...cell.box, x: from, width: to - from } };
+}
+
+/** The rules of a row of a table: its cells are as wide as their columns. */
+export function planTable(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
+  const cells = node.cells ?? [];
+  const last = cells.at(-1) as TableCell;
+  const left = Math.max(0, (cells[0] as TableCell).from - box.x);
+  const end = last.align === 'end' ? right((node.children.at(-1) as Node).box) : right(box) - left;
+  const ends = cells.map((c) => c.to ?? end);
+  const children = node.children.map((c, i) => inColumn(c, cells[i] as TableCell, ends[i] as number));
+  const boxes = cells.map((c, i) => {
+    const own = (children[i] as Node).box;
+    return { ...own, x: c.from, width: (ends[i] as number) - c.from };
+  });
+  const span = crossSpan(children);
+  const top = Math.max(0, span.from - box.y);
+  const below = Math.max(0, bottom(box) - span.to);
+  const inner = {
+    x: box.x + left,
+    y: box.y + top,
+    width: end - box.x - left,
+    height: box.height - top - below,
+  };
+  const plan = { widths: cells.map((c) => c.width), boxes, gap: 0, before: [] };
+  const { align, seats } = seatAcross(children, plan, inner, b);
+  const rules: Rules = {
+    flow: 'row',
+    gap: 0,
+    padding: {
+      top: b.px(top),
+      right: b.px(Math.max(0, right(box) - end)),
+      bottom: b.px(below),
+      left: b.px(left),
+    },
+    ...(align !== 'start' && { align }),
+  };
+  return {
+    rules,
+    seats: seats.map((s, i) =>
+      withRules(cells[i]?.align === 'end' ? { ...s, textAlign: 'end' } : s, { align, gapBefore: undefined }),
+    ),
+  };
+}
