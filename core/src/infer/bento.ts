@@ -14,6 +14,7 @@ import type { Builder, Seat } from './build.js';
 import { covers } from './group.js';
 import { isHolder, near, type Node, type Spans } from './node.js';
 import { groupNode } from './stack.js';
+import { feetOf } from './widths.js';
 
 /** A bento has at least so many tiles, and no more columns and rows than these. */
 const LEAST_TILES = 4;
@@ -134,7 +135,9 @@ export function bentoRules(node: Node, box: Rect, b: Builder): { rules: Rules; s
     },
     align: 'stretch',
   };
+  const feet = feetOf(children, true);
   const seats = children.map((c, i): Seat => {
+    const foot = feet.get(c);
     const s = tracks.spans[i] as Spans;
     const cell: Cell = {
       ...(!inOrder && { column: s.column + 1, row: s.row + 1 }),
@@ -144,7 +147,12 @@ export function bentoRules(node: Node, box: Rect, b: Builder): { rules: Rules; s
     const hasCell = Object.keys(cell).length > 0;
     const height =
       isHolder(c) && c.children.length > 0 ? FILL : c.item?.kind === 'picture' ? FILL : fixed(c.box.height);
-    return { node: c, box: c.box, rules: { width: FILL, height, ...(hasCell && { cell }) } };
+    return {
+      node: c,
+      box: c.box,
+      rules: { width: FILL, height, ...(hasCell && { cell }) },
+      ...(foot !== undefined && { foot }),
+    };
   });
   return { rules, seats };
 }

@@ -36,6 +36,8 @@ export interface Seat {
     readonly top?: number;
     readonly bottom?: number;
   };
+  /** The padding at its foot where its height comes from what is beside it: the rest is room that is left, px. */
+  readonly foot?: number;
   /** What the words inside are aligned to, where the flow says more than the words do. */
   readonly textAlign?: 'start' | 'centre' | 'end';
 }
@@ -144,7 +146,7 @@ export class Builder {
 
   #seated(seat: Seat): Part {
     const { node, rules, box } = seat;
-    if (!isLeaf(node)) return this.#container(node, box, rules, false);
+    if (!isLeaf(node)) return this.#container(node, box, rules, false, seat.foot);
     const { item } = node;
     if (!item) throw new RangeError('A leaf of the reading has no item.');
     const id = this.#id(box, node);
@@ -172,10 +174,12 @@ export class Builder {
     return tidy(rules) as Rules;
   }
 
-  #container(node: Node, box: Rect, outer: Rules, isRoot: boolean): Part {
+  #container(node: Node, box: Rect, outer: Rules, isRoot: boolean, foot?: number): Part {
     const id = this.#id(box, node);
     const name = this.#names.take(nameOf(node));
-    const { rules, seats } = this.#content(node, box, isRoot, outer.width?.kind === 'fit');
+    const content = this.#content(node, box, isRoot, outer.width?.kind === 'fit');
+    const { seats } = content;
+    const rules = foot === undefined ? content.rules : withFoot(content.rules, foot);
     const children = evenOut(
       seats.map((s) => this.seat(s)),
       seats,
@@ -288,6 +292,14 @@ export class Builder {
       return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
     return fixed(box.height);
   }
+}
+
+/** The rules with the padding at the foot of a column no larger than `foot`. */
+function withFoot(rules: Rules, foot: number): Rules {
+  const { flow, padding } = rules;
+  return flow === 'column' && padding && padding.bottom > foot
+    ? { ...rules, padding: { ...padding, bottom: foot } }
+    : rules;
 }
 
 /** Whether a node is an unpainted group around one other. */

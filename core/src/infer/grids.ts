@@ -4,7 +4,7 @@ import type { Builder, Seat } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
 import { commonest, gapsOf } from './stack.js';
-import { isRagged, isRigid } from './widths.js';
+import { feetOf, isRagged, isRigid } from './widths.js';
 
 /** A card narrower than this is not worth a row of its own. */
 const CARD_MIN = 140;
@@ -94,8 +94,9 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
   const inner = box.width - padding.left - padding.right;
   const track = (inner - gap * (wide - 1)) / wide;
   const min = Math.floor(Math.min(track * CARD_SHRINK, CARD_KEEPS));
-  const seats = rows.flatMap((row) =>
-    row.map((c, i): Seat => {
+  const seats = rows.flatMap((row) => {
+    const feet = sameHeight(row, by) ? feetOf(row, false) : new Map<Node, number>();
+    return row.map((c, i): Seat => {
       const seatBox = { ...c.box, x: box.x + padding.left + i * (track + gap), width: track };
       const height = b.heightRule(c, seatBox, FILL);
       const stretched = height.kind === 'fit' && sameHeight(row, by);
@@ -106,9 +107,10 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
         box: seatBox,
         rules: { width: FILL, height: stretched ? FILL : height },
         ...(top > by && { inset: { top } }),
+        ...(stretched && feet.has(c) && { foot: feet.get(c) ?? 0 }),
       };
-    }),
-  );
+    });
+  });
   // Several rows show that cards go where there is room, unless cards so wide would have had room for another: then
   // the number of columns is what was meant. One row tells nothing of more columns.
   const another = Math.floor((inner - gap * wide) / (wide + 1)) + 1;

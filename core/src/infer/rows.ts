@@ -18,7 +18,7 @@ import { evenWords, gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
 import { planTable } from './tables.js';
-import { ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
+import { feetOf, ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
 
 /** A gap this much larger than the others of its row holds the ends apart. */
 const APART = 1.6;
@@ -96,11 +96,12 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
     ...(justify && { justify }),
   };
   const padding = { top: b.px(top), right: b.px(rest), bottom: b.px(below), left: b.px(left) };
-  const { align, seats } = seatAcross(children, plan, inner, b);
+  const { align, seats, minHeight } = seatAcross(children, plan, inner, b);
   const rules: Rules = {
     flow: 'row',
     ...(children.length > 1 && { gap: plan.gap }),
     padding,
+    ...(minHeight !== undefined && { minHeight: minHeight + padding.top + padding.bottom }),
     ...(align !== 'start' && { align }),
     ...(plan.justify && { justify: plan.justify }),
   };
@@ -412,20 +413,48 @@ export function crossSpan(children: readonly Node[]): { from: number; to: number
   };
 }
 
+/** A painted column at least so high, with so much room left at its foot, is a panel beside the content, px. */
+const PANEL = { height: 200, room: 24 };
+/** Content that ends this much earlier than it would with even paddings does not make its row high, px. */
+const SCREEN_ROOM = 48;
+
+const isPanel = (node: Node): boolean => {
+  const foot = feetOf([node], true).get(node);
+  const lowest = Math.max(...node.children.map((c) => bottom(c.box)));
+  return (
+    node.box.height >= PANEL.height && foot !== undefined && bottom(node.box) - lowest > foot + PANEL.room
+  );
+};
+
 /** How the children stand across the row. */
 export function seatAcross(
   children: readonly Node[],
   plan: Plan,
   inner: Rect,
   b: Builder,
-): { align: Align; seats: Seat[] } {
+): { align: Align; seats: Seat[]; minHeight?: number } {
   const by = b.tolerance.same;
   const based = baselineRow(children, by);
   const found = children.map((c) => acrossPlace(c, inner, by));
   // Where nothing spans the row it would close up: what is lower keeps its distance from the top.
   const spanned = found.includes('full') || based;
   const places = spanned ? found : found.map((p) => (p === 'start' ? p : 'odd'));
-  const tall = children.filter((c, i) => places[i] === 'full' && isHolder(c));
+  const full = children.filter((c, i) => places[i] === 'full' && isHolder(c));
+  // Panels are as high as what stands beside them, however little they hold.
+  const beside = children.filter((c) => !full.includes(c) && isHolder(c) && !c.item);
+  const panels = beside.length > 0 ? full.filter(isPanel) : [];
+  const tall = full.length > 1 || panels.length > 0 ? (panels.length > 0 ? panels : full) : full;
+  const feet =
+    panels.length > 0
+      ? feetOf(panels, true)
+      : full.length > 1
+        ? feetOf(full, false)
+        : new Map<Node, number>();
+  const tallest = Math.max(...beside.map((c) => bottom(c.box)));
+  const highest = Math.min(...beside.map((c) => c.box.y));
+  // Much more room below than above: the panels are as high as the screen, not as the content.
+  const open = bottom(inner) - tallest > highest - inner.y + SCREEN_ROOM;
+  const least = panels.length > 0 && open ? b.px(inner.height) : undefined;
   const words = places.filter((p) => p !== 'full' && p !== 'odd');
   const align: Align = based
     ? 'baseline'
@@ -435,7 +464,9 @@ export function seatAcross(
     const box = plan.boxes[i] ?? node.box;
     const place = places[i];
     const height = b.heightRule(node, box, width);
-    const stretch = place === 'full' && tall.length > 1 && isHolder(node);
+    const stretch =
+      place === 'full' && isHolder(node) && (tall.length > 1 || panels.length > 0) && tall.includes(node);
+    const foot = stretch ? feet.get(node) : undefined;
     const seat: Seat = {
       node,
       box,
@@ -448,9 +479,19 @@ export function seatAcross(
         alignSelf: place === 'full' || based ? align : place === 'odd' ? 'start' : (place as Align),
       },
     };
-    return place === 'odd' && !based ? { ...seat, inset: { top: node.box.y - inner.y } } : seat;
+    if (foot !== undefined) return { ...seat, foot };
+    const top = node.box.y - inner.y;
+    if (panels.length > 0 && beside.includes(node) && bottom(node.box) > tallest - by) {
+      // What the panels are as high as keeps its distance from both edges.
+      const started = { ...seat, rules: { ...seat.rules, alignSelf: 'start' as const } };
+      return {
+        ...started,
+        inset: { top, ...(least === undefined && { bottom: bottom(inner) - bottom(node.box) }) },
+      };
+    }
+    return place === 'odd' && !based ? { ...seat, inset: { top } } : seat;
   });
-  return { align, seats };
+  return { align, seats, ...(least !== undefined && { minHeight: least }) };
 }
 
 function acrossPlace(node: Node, inner: Rect, by: number): 'full' | 'start' | 'centre' | 'end' | 'odd' {

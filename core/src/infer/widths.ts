@@ -1,4 +1,4 @@
-import { right, type Rect, type TextContent } from '../model/index.js';
+import { bottom, right, type Rect, type TextContent } from '../model/index.js';
 import { plainText } from '../model/index.js';
 import { breakLines, type TextMeasurer } from '../text/index.js';
 import { gapsOf } from './stack.js';
@@ -19,6 +19,36 @@ const CLOSE = 40;
 
 /** And things this far apart always are. */
 const FAR = 72;
+
+/** The distances of what a painted column holds from its upper and lower edge; undefined for other nodes. */
+function spacesOf(node: Node): { top: number; foot: number } | undefined {
+  if (!node.item || node.flow !== 'column' || node.children.length === 0) return undefined;
+  return {
+    top: Math.min(...node.children.map((c) => c.box.y)) - node.box.y,
+    foot: bottom(node.box) - Math.max(...node.children.map((c) => bottom(c.box))),
+  };
+}
+
+/** Room at the foot of a column that is this much more than it needs comes from what stands beside it, px. */
+const LEFT_OVER = 3;
+
+/**
+ * The padding that stretched columns have at their foot, by node: where one is as high as it must be, that of all; where
+ * all are lower than what they stand beside, as much as at their top.
+ */
+export function feetOf(nodes: readonly Node[], allStretched: boolean): ReadonlyMap<Node, number> {
+  const spaces = nodes.flatMap((node) => {
+    const s = spacesOf(node);
+    return s ? [{ node, ...s }] : [];
+  });
+  const least = Math.min(...spaces.map((s) => s.foot));
+  return new Map(
+    spaces.flatMap(({ node, top, foot }) => {
+      const needs = allStretched ? top : least;
+      return foot > needs + LEFT_OVER ? [[node, Math.max(0, needs)] as const] : [];
+    }),
+  );
+}
 
 /** Whether a node is as wide as what is in it: one-line texts, icons, buttons, tags, and stacks of these. */
 export function fitsContent(node: Node, tolerance: Tolerance): boolean {
