@@ -89,7 +89,12 @@ const PRICE = {
   copy: 0.15,
   /** A group whose own spaces are wider than those around it: it would be seen as something else. */
   looseGroup: 1.5,
+  /** What a repetition saves: it is said once. */
+  repeated: 0.5,
 } as const;
+
+/** So many groups of one make-up are a repetition. */
+const REPEATED = 3;
 
 /** How many steps from start to start are alike: columns of one width whose words end where they will. */
 function evenPitch(nodes: readonly Node[], axis: Axis, tolerance: Tolerance): number {
@@ -182,7 +187,10 @@ export function nestByGaps(
       const to = starts[k + 1] ?? children.length;
       return to - from === 1 ? (children[from] as Priced) : regroup(from, to);
     });
-    const cost = stackCost(grouped, axis, tolerance);
+    const [first] = grouped;
+    const alike = grouped.every((g) => g.node.signature === first?.node.signature);
+    const repeated = alike && grouped.length >= REPEATED && !first?.node.item;
+    const cost = stackCost(grouped, axis, tolerance) - (repeated ? PRICE.repeated : 0);
     if (cost < best.cost - 1e-9)
       best = {
         node: groupNode(

@@ -53,7 +53,7 @@ export class TreeBuilder {
     );
     const edges = holder && nodes.length > 1 ? nodes.filter((n) => isRule(n) && liesOnEdge(n.box, box)) : [];
     const inside = edges.length < nodes.length ? nodes.filter((n) => !edges.includes(n)) : nodes;
-    const { flowing, pins: over } = this.#separate(inside, box);
+    const { flowing, pins: over } = this.#separate(inside, box, !holder);
     const pins = inside === nodes ? over : [...edges, ...over];
     if (flowing.length === 0) return { flow: 'column', children: [], pins };
     const group = this.#grouper.group(bento(flowing, this.#tolerance.same) ?? flowing);
@@ -106,7 +106,7 @@ export class TreeBuilder {
       const usual = siblings.find(
         (s) => siblings.filter((n) => n.signature === s.signature).length * 2 > siblings.length,
       );
-      if (!own || !usual || siblings.length < 2 || usual.signature === node.signature) return node;
+      if (!own || !usual || usual.signature === node.signature) return node;
       for (const extra of own.children.filter((c) => inCorner(c.item.box, node.box))) {
         const rest = this.#node({ ...own, children: own.children.filter((c) => c !== extra) });
         if (rest.signature === usual.signature) return { ...rest, pins: [...rest.pins, this.#node(extra)] };
@@ -131,7 +131,7 @@ export class TreeBuilder {
    * Takes what lies over other things out of the flow. Equal things that overlap evenly are a pile, which stays; a
    * thing over one other hangs on that one; a thing over several hangs on the holder.
    */
-  #separate(nodes: readonly Node[], box: Rect): { flowing: Node[]; pins: Node[] } {
+  #separate(nodes: readonly Node[], box: Rect, isFrame: boolean): { flowing: Node[]; pins: Node[] } {
     if (nodes.length > MANY) return separateMany(nodes);
     let flowing = this.#piles(nodes);
     const pins: Node[] = [];
@@ -144,7 +144,8 @@ export class TreeBuilder {
         base &&
         hit.over.length === 1 &&
         area(hit.node.box) < area(base.box) &&
-        area(base.box) < area(box) * 0.6;
+        area(base.box) < area(box) * 0.6 &&
+        !(isFrame && floats(hit.node.box, base.box, box));
       if (hangs) flowing = flowing.map((n) => (n === base ? withPin(base, hit.node) : n));
       else pins.push(hit.node);
     }
@@ -174,6 +175,16 @@ export class TreeBuilder {
     }
     return [...rest, ...piles];
   }
+}
+
+/** What is no further than this from a corner of the frame, over something that reaches across, floats there, px. */
+const FLOATS = 40;
+const ACROSS = 0.75;
+
+function floats(node: Rect, base: Rect, frame: Rect): boolean {
+  const aside = Math.min(node.x - frame.x, right(frame) - right(node));
+  const below = bottom(frame) - bottom(node);
+  return aside <= FLOATS && below <= FLOATS && base.width > frame.width * ACROSS;
 }
 
 /** An inset of at least this much at both sides tells a padded body from what reaches the edges, px. */

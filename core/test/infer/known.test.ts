@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { questionsAbout, readStructure } from '@tinfold/core/infer';
 import { Engine } from '@tinfold/core/layout';
-import { FILL, FIT, fixed, pad, walk, type Part } from '@tinfold/core/model';
+import { FILL, FIT, fixed, pad, type Part } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { outline } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
@@ -19,10 +19,10 @@ interface Known {
   readonly width: number;
   readonly root: Part;
   /** What the drawing leaves open, so that it is asked about. */
-  readonly asks?: string;
+  readonly asks?: string | readonly string[];
 }
 
-const list = (n: number, make: (i: number) => Part): Part[] => Array.from({ length: n }, (_, i) => make(i));
+const list = <T>(n: number, make: (i: number) => T): T[] => Array.from({ length: n }, (_, i) => make(i));
 const screen = (...children: Part[]): Part => group({ flow: 'column', width: FILL }, ...children);
 const padded = (padding: number, gap: number, ...children: Part[]): Part =>
   group({ flow: 'column', width: FILL, padding: pad(padding), gap }, ...children);
@@ -64,18 +64,63 @@ const KINDS: readonly ((i: number) => Known)[] = [
     ),
   }),
   (i) => ({
+    name: 'a bar whose name takes the room before the links',
+    width: 800 + i * 240,
+    root: screen(
+      box(
+        { flow: 'row', gap: 24 + i * 4, padding: pad(16, 24 + i * 8), width: FILL, align: 'centre' },
+        line('Kittiwake Line', 20, { width: FILL }),
+        ...list(3, (k) => line(port(k))),
+      ),
+      padded(24 + i * 8, 12, line('Sailings', 28)),
+    ),
+  }),
+  (i) => ({
     name: 'a bar with its ends apart',
     width: 800 + i * 240,
     root: screen(
       box(
         { flow: 'row', gap: 'between', padding: pad(16, 24 + i * 8), width: FILL, align: 'centre' },
-        line('Kittiwake Line', 20),
-        group(
-          { flow: 'row', gap: 24 + i * 4, width: FIT, align: 'centre' },
-          ...list(3, (k) => line(port(k))),
-        ),
+        icon(32),
+        button('Sign in'),
       ),
       padded(24 + i * 8, 12, line('Sailings', 28)),
+    ),
+  }),
+  (i) => ({
+    name: 'a table whose columns share the room',
+    width: 900 + i * 130,
+    root: padded(
+      32,
+      14,
+      ...list(5, (k) => [
+        group(
+          { flow: 'row', width: FILL },
+          line(port(k), 16, { width: FILL }),
+          line(port(k + 3), 16, { width: weight(1.37) }),
+          line(port(k + 2), 16, { width: weight(0.83) }),
+          line(`${k + 2} cars`, 16, { width: weight(0.6) }),
+        ),
+        bar({ width: FILL, height: fixed(1) }),
+      ]).flat(),
+    ),
+  }),
+  (i) => ({
+    name: 'a table of one column that fills beside fixed ones',
+    width: 900 + i * 120,
+    root: padded(
+      32,
+      14,
+      ...list(5, (k) => [
+        group(
+          { flow: 'row', width: FILL },
+          line(`Crossing to ${port(k)}`, 16, { width: FILL }),
+          line(port(k + 3), 16, { width: fixed(160 + i * 20) }),
+          line(port(k + 2), 16, { width: fixed(140) }),
+          line(`${k + 2} cars`, 16, { width: fixed(120) }),
+        ),
+        bar({ width: FILL, height: fixed(1) }),
+      ]).flat(),
     ),
   }),
   (i) => ({
@@ -138,7 +183,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
   (i) => ({
     name: 'cards in one row',
     width: 1000 + i * 140,
-    asks: 'columns',
+    asks: 'turn',
     root: padded(
       32,
       24,
@@ -396,8 +441,10 @@ const KINDS: readonly ((i: number) => Known)[] = [
   (i) => ({
     name: 'a floating button on the frame',
     width: 390 + i * 24,
-    root: screen(
-      padded(16, 12, ...list(7, (k) => box({ flow: 'row', padding: pad(16), width: FILL }, line(port(k))))),
+    root: padded(
+      16,
+      12,
+      ...list(7, (k) => box({ flow: 'row', padding: pad(16), width: FILL }, line(port(k)))),
       box(
         { flow: 'column', padding: pad(16), width: FIT, height: FIT, pin: { right: 20 + i * 2, bottom: 24 } },
         icon(24),
@@ -449,8 +496,7 @@ describe('the structure that is read is the one that was drawn, rule by rule', (
   test.each(CASES)('$name', ({ root, width, asks }) => {
     const read = readStructure(drawingOf(root, width, m), m);
     expect(differencesFrom(root, read.root), outline(read.root)).toEqual([]);
-    if (asks === undefined) return;
-    const topics = questionsAbout(read, [width], new Engine(m)).map((q) => q.topic);
-    expect(topics, [...walk(read.root)].length.toString()).toContain(asks);
+    const topics: string[] = questionsAbout(read, [width], new Engine(m)).map((q) => q.topic);
+    for (const topic of [asks ?? []].flat()) expect(topics).toContain(topic);
   });
 });
