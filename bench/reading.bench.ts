@@ -16,7 +16,7 @@ describe('import: SVG to measured items', () => {
 });
 
 describe('reading: items to structure', () => {
-  for (const items of [100, 1_000]) {
+  for (const items of [100, 1_000, 10_000]) {
     const drawing = measureDrawing(readSvg(cardsDrawing(items), 'bench'), measurer);
     bench(`${items} items`, () => void readStructure(drawing, measurer), { time: 500, iterations: 2 });
   }

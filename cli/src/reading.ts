@@ -1,5 +1,5 @@
 import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
-import { alignDrawings, readSeveral, type Aligned } from '@tinfold/core/infer';
+import { alignDrawings, readSeveral, type Aligned, type ReadOptions } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts.js';
@@ -21,13 +21,14 @@ export interface Reading {
  * Reads the sources (SVG, HTML or JSON) of drawings of one screen whole: import, measuring, structure. Throws a
  * DrawingError for a file that cannot be read.
  */
-export async function readSources(sources: readonly Source[]): Promise<Reading> {
+export async function readSources(sources: readonly Source[], options: ReadOptions = {}): Promise<Reading> {
   const opened = sources.map(({ text, name }) => openDrawing(text, name));
   const measurer = await loadMeasurer(opened.flatMap((o) => o.faces()));
   const drawings = alignDrawings(opened.map((o) => o.measure(measurer, NO_DECISIONS)));
   const structure = readSeveral(
     drawings.map((d) => d.drawing),
     measurer,
+    options,
   );
   return { drawings, structure, measurer };
 }

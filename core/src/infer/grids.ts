@@ -21,7 +21,7 @@ const CARD_SHRINK = 0.75;
 export function repeats(node: Node, box: Rect, b: Builder): boolean {
   const { children } = node;
   const [first, last] = [children[0], children.at(-1)];
-  if (!first || !last || children.length < 3) return false;
+  if (!first || !last || children.length < 3 || b.tolerance.without?.has('similarity')) return false;
   const by = b.tolerance.same * 1.5;
   const even = commonest(gapsOf(children, 'row'), by).count === children.length - 1;
   if (!even || !children.every((c) => alike(c, first) && near(c.box.width, first.box.width, by)))

@@ -28,7 +28,8 @@ export class Grouper {
     const tries = (['column', 'row'] as const)
       .map((axis) => this.#cut(nodes, axis))
       .filter((t) => t !== undefined);
-    const best = tries.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
+    const cheapest = this.#tolerance.without?.has('shortest description') ? tries.slice(0, 1) : tries;
+    const best = cheapest.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
     const result = best ?? {
       node: groupNode(
         'free',
@@ -81,6 +82,7 @@ export class Grouper {
     const all = lines.flat();
     const [first] = all;
     if (!first || lines.length < 2 || !lines.some((l) => l.length > 1)) return undefined;
+    if (this.#tolerance.without?.has('similarity')) return undefined;
     if (!all.every((n) => alike(n, first))) return undefined;
     const by = this.#tolerance.same;
     const wide = lines[0] ?? [];

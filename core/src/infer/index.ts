@@ -1,4 +1,5 @@
 export { readStructure, deviations, EXACT, type Progress, type ReadOptions } from './read.js';
+export { PRINCIPLES, type Principle } from './node.js';
 export { alignDrawings, type Aligned } from './align.js';
 export { readSeveral } from './several.js';
 export { decisionsAt, placesOf, type Decision, type RunnerUp } from './decisions.js';

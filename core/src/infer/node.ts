@@ -39,9 +39,20 @@ export interface Spans {
   readonly rows: number;
 }
 
-/** How far apart two lengths may be and still count as meant to be the same, in px. */
+/** What the reader goes by besides cutting at white space; each can be left out to see what it earns. */
+export const PRINCIPLES = [
+  'similarity',
+  'patterns',
+  'shortest description',
+  'limits',
+  'narrow frames',
+] as const;
+export type Principle = (typeof PRINCIPLES)[number];
+
+/** How far apart two lengths may be and still count as meant to be the same, in px, and what is left out. */
 export interface Tolerance {
   readonly same: number;
+  readonly without?: ReadonlySet<Principle>;
 }
 
 export const near = (a: number, b: number, by: number): boolean => Math.abs(a - b) <= by;

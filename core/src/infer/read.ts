@@ -4,7 +4,7 @@ import { Engine, itemBoxes, reflow } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { containment } from './contain.js';
-import type { Node, Tolerance } from './node.js';
+import type { Node, Principle, Tolerance } from './node.js';
 import { stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
 import { distance, fitWords, flattenRest, settle } from './repair.js';
@@ -22,13 +22,21 @@ export interface Progress {
 export interface ReadOptions {
   /** Called between stages; throwing from it cancels the reading. */
   readonly onProgress?: (progress: Progress) => void;
+  /** What the reader is not to go by, so that its share in the result can be measured. */
+  readonly without?: ReadonlySet<Principle>;
 }
 
 /** What a drawing on its grid may be off by, px. */
 export const EXACT = 0.5;
 
 /** What counts as equal; drawings off their grid are snapped to it first. */
-export const TOLERANCE: Tolerance = { same: 1.1 };
+const SAME = 1.1;
+
+/** What a reading goes by. */
+export const toleranceOf = ({ without }: ReadOptions): Tolerance => ({
+  same: SAME,
+  ...(without && { without }),
+});
 
 /**
  * Reads a drawing into the structure that it most likely stands for. Deterministic: the same drawing gives the same
@@ -55,7 +63,8 @@ export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: R
   const held = containment(snapItems(drawing.items));
   tell('grouping', 0.25);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
-  const content = new TreeBuilder(TOLERANCE).content(held, frame, false);
+  const tolerance = toleranceOf(options);
+  const content = new TreeBuilder(tolerance).content(held, frame, false);
   tell('sizing', 0.5);
   const node: Node = {
     box: frame,
@@ -66,7 +75,7 @@ export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: R
     order: -1,
     ...(content.flow && { flow: content.flow }),
   };
-  const builder = new Builder(TOLERANCE, measurer);
+  const builder = new Builder(tolerance, measurer);
   const draft = builder.root(drawing, markTables(node));
   tell('checking', 0.75);
   return completed(draft, builder, drawing, tell);
@@ -80,17 +89,22 @@ function completed(
   tell: (stage: Progress['stage'], done: number) => void,
 ): Read {
   const settled = settle(draft, builder.targets, drawing, builder.engine);
-  const marked = markPatterns(
-    flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine),
-  );
+  const { without } = builder.tolerance;
+  const placed = flattenRest(fitWords(settled, drawing, builder.engine), drawing, builder.engine);
+  const marked = without?.has('patterns') ? placed : markPatterns(placed);
   const asDrawn = pushFeetDown(marked, drawing.width, builder.engine);
   tell('checking', 1);
-  return withGuesses(asDrawn, drawing, builder.engine);
+  return withGuesses(asDrawn, drawing, builder.engine, without);
 }
 
 /** A tree as it was drawn with what is guessed for narrower frames, as a structure. */
-export function withGuesses(asDrawn: Part, drawing: Drawing, engine: Engine): Read {
-  const guessed = stackNarrow(asDrawn, drawing.width, engine);
+export function withGuesses(
+  asDrawn: Part,
+  drawing: Drawing,
+  engine: Engine,
+  without: ReadOptions['without'],
+): Read {
+  const guessed = without?.has('narrow frames') ? asDrawn : stackNarrow(asDrawn, drawing.width, engine);
   const base: Structure = {
     version: 1,
     name: drawing.name,

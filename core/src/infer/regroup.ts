@@ -65,7 +65,7 @@ export class Regrouper {
   readonly #items: ReadonlyMap<string, Item>;
   readonly #order: ReadonlyMap<string, number>;
   readonly #tolerance: Tolerance;
-  readonly #own: ReadonlySet<string>;
+  readonly #own: Set<string>;
   /** Ids of the parts whose content was read afresh. */
   readonly afresh = new Set<string>();
 
@@ -75,7 +75,7 @@ export class Regrouper {
     this.#items = new Map(drawn.map((item) => [item.id, item]));
     this.#order = new Map(drawn.map((item, i) => [item.id, i]));
     this.#tolerance = tolerance;
-    this.#own = own;
+    this.#own = new Set(own);
   }
 
   /** The whole frame. */
@@ -96,6 +96,8 @@ export class Regrouper {
     const slot: Slot = { part, ...(item && { item }), inFlow: [], pins: [] };
     for (const child of part.children) this.#fill(child, slot);
     if (!item && slot.inFlow.length + slot.pins.length === 0) return;
+    // A box that is painted in the other drawing alone cannot hold things here as well.
+    if (!item && part.paint && part.source.length > 0 && into.part) this.#own.add(into.part.id);
     (part.rules.pin ? into.pins : into.inFlow).push(slot);
   }
 

@@ -13,7 +13,7 @@ import {
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { Merger } from './merge.js';
-import { deviations, readDrawing, snapOf, TOLERANCE, withGuesses, type ReadOptions } from './read.js';
+import { deviations, readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
 import { simplify } from './simplify.js';
@@ -46,15 +46,16 @@ export function readSeveral(
   const [next] = rest;
   if (!next) return read.structure;
   const { structure, asDrawn, guessed } = withGuesses(
-    inOthersGrouping(read.asDrawn, wide, next, measurer),
+    inOthersGrouping(read.asDrawn, wide, next, measurer, options),
     wide,
     engine,
+    options.without,
   );
   let result: Structure = { ...structure, root: asDrawn };
   let before = wide.width;
   for (const narrow of rest) {
     const breakpoint = breakpointBetween(narrow.width, before);
-    const both = merged(result, narrow, breakpoint, measurer);
+    const both = merged(result, narrow, breakpoint, measurer, options);
     const simple = simplify(both, { breakpoint, widths: [wide.width, narrow.width] }, engine);
     result = turnWhereGuessed(simple, guessed, { breakpoint, width: narrow.width }, engine);
     before = narrow.width;
@@ -67,12 +68,14 @@ function readIn(
   grouping: Part,
   drawing: Drawing,
   measurer: TextMeasurer,
+  options: ReadOptions,
   own?: ReadonlySet<string>,
 ): { tree: Part; afresh: ReadonlySet<string> } {
-  const regrouper = new Regrouper(snapItems(drawing.items), TOLERANCE, own);
+  const tolerance = toleranceOf(options);
+  const regrouper = new Regrouper(snapItems(drawing.items), tolerance, own);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
   const node = markTables(regrouper.root(grouping, frame));
-  const builder = new Builder(TOLERANCE, measurer, `n${Math.round(drawing.width)}-`);
+  const builder = new Builder(tolerance, measurer, `n${Math.round(drawing.width)}-`);
   const draft = builder.root(drawing, { ...node, of: grouping.id });
   return { tree: settle(draft, builder.targets, drawing, builder.engine), afresh: regrouper.afresh };
 }
@@ -81,15 +84,21 @@ function readIn(
  * The wide drawing's tree, but where a container's grouping does not hold in the other drawing and the other's holds in
  * both, that one.
  */
-function inOthersGrouping(root: Part, wide: Drawing, other: Drawing, measurer: TextMeasurer): Part {
-  const { tree, afresh } = readIn(root, other, measurer);
+function inOthersGrouping(
+  root: Part,
+  wide: Drawing,
+  other: Drawing,
+  measurer: TextMeasurer,
+  options: ReadOptions,
+): Part {
+  const { tree, afresh } = readIn(root, other, measurer, options);
   if (afresh.size === 0) return root;
   let grouping = root;
   for (const id of afresh) {
     const found = findPart(tree, id);
     if (found) grouping = updatePart(grouping, id, (part) => ({ ...part, children: found.children }));
   }
-  const again = readIn(grouping, wide, measurer);
+  const again = readIn(grouping, wide, measurer, options);
   let result = root;
   for (const id of afresh) {
     const found = findPart(again.tree, id);
@@ -108,13 +117,19 @@ const ROUNDS = 6;
  * The structure with the rules that a narrower drawing shows below a breakpoint. Where its grouping leaves items astray
  * there, the container around them is shown in another make-up.
  */
-function merged(base: Structure, narrow: Drawing, breakpoint: number, measurer: TextMeasurer): Structure {
+function merged(
+  base: Structure,
+  narrow: Drawing,
+  breakpoint: number,
+  measurer: TextMeasurer,
+  options: ReadOptions,
+): Structure {
   const lengths = (base.tokens ?? []).filter((t): t is LengthToken => t.kind === 'length');
   const stands = standing(base, { width: narrow.width });
   const engine = new Engine(measurer);
   const own = new Set<string>();
   for (let round = 0; ; round++) {
-    const { tree } = readIn(base.root, narrow, measurer, own);
+    const { tree } = readIn(base.root, narrow, measurer, options, own);
     const { root, tokens } = new Merger(breakpoint, stands, lengths).merge(base.root, tree);
     const result = { ...base, root, ...(tokens.length > 0 && { tokens }) };
     const astray = new Set(

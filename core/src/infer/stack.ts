@@ -138,7 +138,8 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
   const seen = new Set<string>();
   let inner = 0;
   for (const { node, cost } of children) {
-    inner += seen.has(node.signature) ? Math.min(cost, PRICE.copy) : cost;
+    const copy = seen.has(node.signature) && !tolerance.without?.has('patterns');
+    inner += copy ? Math.min(cost, PRICE.copy) : cost;
     seen.add(node.signature);
   }
   const smallest = Math.min(...gaps);
@@ -174,7 +175,7 @@ export function nestByGaps(
 ): Priced {
   const nodes = children.map((c) => c.node);
   let best: Priced = { node: groupNode(axis, nodes), cost: stackCost(children, axis, tolerance) };
-  if (children.length < 3) return best;
+  if (children.length < 3 || tolerance.without?.has('shortest description')) return best;
   const gaps = gapsOf(nodes, axis);
   const levels = [...new Set(gaps.map((g) => Math.round(g)))].sort((a, b) => a - b);
   for (const level of levels.slice(1)) {

@@ -60,7 +60,9 @@ export class TreeBuilder {
     // A holder takes the place of the group that is all it holds.
     if (!group.item && group.flow && flowing.length > 1 && !group.tracks) {
       const children = group.flow === 'column' ? gatherInset(group.children, box) : group.children;
-      const limited = gatherLimited(group.flow, children, box, wideMargin(box, !holder));
+      const limited = this.#tolerance.without?.has('limits')
+        ? children
+        : gatherLimited(group.flow, children, box, wideMargin(box, !holder));
       const only = limited.length === 1 && children.length > 1;
       return { flow: only ? 'column' : group.flow, children: limited, pins: [...pins, ...group.pins] };
     }
@@ -99,7 +101,7 @@ export class TreeBuilder {
    */
   #likeTheirSiblings(held: readonly Held[], nodes: readonly Node[]): Node[] {
     const unlike = new Set(nodes.map((n) => n.signature)).size > 1;
-    if (!unlike || nodes.length > MANY) return [...nodes];
+    if (!unlike || nodes.length > MANY || this.#tolerance.without?.has('similarity')) return [...nodes];
     return nodes.map((node, i) => {
       const own = held[i];
       const siblings = nodes.filter((n) => n !== node && paintedAlike(n, node));

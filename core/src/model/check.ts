@@ -154,6 +154,8 @@ export function check(root: Part): Problem[] {
     seen.add(part.id);
     for (const reason of ownProblems(part)) tell(reason);
     for (const child of part.children) {
+      // What is not shown stands nowhere.
+      if (child.rules.hidden) continue;
       const cell = cellProblem(part, child);
       if (cell !== undefined)
         problems.push({ part: child.id, reason: `“${child.name}” cannot be so: ${cell}.`, circular: false });

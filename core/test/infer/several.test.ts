@@ -1,0 +1,265 @@
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { describe, expect, test } from 'vitest';
+import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
+import { alignDrawings, readSeveral } from '@tinfold/core/infer';
+import { matchItems } from '../../src/infer/match.js';
+import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
+import {
+  breakpoints,
+  checkAll,
+  standing,
+  walk,
+  type Part,
+  type Rect,
+  type Structure,
+} from '@tinfold/core/model';
+import type { TextMeasurer } from '@tinfold/core/text';
+import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { outline, partOf, rect, words } from '../support/drawing.js';
+
+const DEMO = new URL('../../../demo/', import.meta.url);
+const BENCHMARK = new URL('../../../../shared/benchmark/cases/', import.meta.url);
+
+interface Opened {
+  readonly drawings: readonly Drawing[];
+  readonly m: TextMeasurer;
+}
+
+async function open(...sources: readonly string[]): Promise<Opened> {
+  const opened = sources.map((source) => openDrawing(source, 'Screen'));
+  const m = await loadMeasurer(opened.flatMap((o) => o.faces()));
+  return { drawings: opened.map((o) => o.measure(m, NO_DECISIONS)), m };
+}
+
+const svg = (width: number, height: number, ...items: readonly string[]): string =>
+  `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" font-family="Inter" font-size="16">${items.join('')}</svg>`;
+
+async function readAll(...sources: readonly string[]) {
+  const { drawings, m } = await open(...sources);
+  const aligned = alignDrawings(drawings).map((a) => a.drawing);
+  return { structure: readSeveral(aligned, m), drawings: aligned, m };
+}
+
+function boxesAt(structure: Structure, width: number, m: TextMeasurer): ReadonlyMap<string, Rect> {
+  const root = standing(structure, { width });
+  return itemBoxes(root, reflow(root, width, new Engine(m)));
+}
+
+/** Every item of every drawing stands where it was drawn, within what the structure reports; nothing else is shown. */
+function expectFaithful({ structure, drawings, m }: Awaited<ReturnType<typeof readAll>>, most = 2.5): void {
+  for (const { width, items } of drawings) {
+    const boxes = boxesAt(structure, width, m);
+    const shown = new Set([...boxes.keys()].filter((id) => !structure.root.source.includes(id)));
+    for (const item of items) {
+      const box = boxes.get(item.id);
+      const off = box
+        ? Math.max(
+            Math.abs(box.x - item.box.x),
+            Math.abs(box.y - item.box.y),
+            Math.abs(box.x + box.width - item.box.x - item.box.width),
+            Math.abs(box.y + box.height - item.box.y - item.box.height),
+          )
+        : Infinity;
+      expect(off, `${item.id} at ${width}\n${outline(structure.root)}`).toBeLessThanOrEqual(
+        Math.max(0.5, Math.min(most, structure.snap)),
+      );
+      shown.delete(item.id);
+    }
+    expect([...shown], `shown at ${width} and not drawn there`).toEqual([]);
+  }
+  expect(checkAll(structure)).toEqual([]);
+}
+
+describe('the same things in two drawings are found without common ids', () => {
+  test('in the demo’s board at 1280 and 390', async () => {
+    const { drawings } = await open(
+      readFileSync(new URL('departures-1280.svg', DEMO), 'utf8'),
+      readFileSync(new URL('departures-390.svg', DEMO), 'utf8'),
+    );
+    const [wide, narrow] = drawings as [Drawing, Drawing];
+    const pairs = matchItems(wide, narrow);
+    for (const [a, b] of pairs) expect(b).toBe(`m ${a}`);
+    const common = wide.items.filter((i) => narrow.items.some((n) => n.id === `m ${i.id}`));
+    expect(pairs.size).toBe(common.length);
+    expect(pairs.has('Link Fares')).toBe(false);
+  });
+
+  test.runIf(existsSync(BENCHMARK))(
+    'in the benchmark’s pairs',
+    async () => {
+      let [common, right, wrong] = [0, 0, 0];
+      for (const name of readdirSync(BENCHMARK)) {
+        const folder = new URL(`${name}/`, BENCHMARK);
+        const { samples } = JSON.parse(readFileSync(new URL('case.json', folder), 'utf8')) as {
+          samples: { svg: string }[];
+        };
+        const { drawings } = await open(...samples.map((s) => readFileSync(new URL(s.svg, folder), 'utf8')));
+        const [a, b] = drawings as [Drawing, Drawing];
+        const pairs = matchItems(a, b);
+        const ids = new Set(b.items.map((i) => i.id));
+        common += a.items.filter((i) => ids.has(i.id)).length;
+        right += [...pairs].filter(([x, y]) => x === y).length;
+        wrong += [...pairs].filter(([x, y]) => x !== y).length;
+      }
+      expect(right / common).toBeGreaterThan(0.97);
+      expect(wrong / common).toBeLessThan(0.03);
+    },
+    60_000,
+  );
+});
+
+describe('two drawings of one screen become one structure', () => {
+  test('the demo’s board: it turns, hides, replaces and steps', async () => {
+    const read = await readAll(
+      readFileSync(new URL('departures-1280.svg', DEMO), 'utf8'),
+      readFileSync(new URL('departures-390.svg', DEMO), 'utf8'),
+    );
+    expectFaithful(read);
+    const { structure } = read;
+    const at = (width: number, item: string): Part => partOf(standing(structure, { width }), item);
+    expect([at(1280, 'Lead box').rules.flow, at(390, 'Lead box').rules.flow]).toEqual(['row', 'column']);
+    expect([at(1280, 'm Menu@390').rules.hidden, at(390, 'm Menu@390').rules.hidden]).toEqual([
+      true,
+      undefined,
+    ]);
+    expect([
+      boxesAt(structure, 1280, read.m).has('Link Help'),
+      boxesAt(structure, 390, read.m).has('Link Help'),
+    ]).toEqual([true, false]);
+    const size = (width: number) => {
+      const { content } = at(width, 'Lead title');
+      return content?.kind === 'text' ? content.runs[0]?.style.size : undefined;
+    };
+    expect([size(1280), size(390)]).toEqual([40, 32]);
+    // One breakpoint says it all, and the cards need none: their columns repeat.
+    expect(breakpoints(structure)).toHaveLength(1);
+    expect(at(390, 'Card 1 box').rules.width).toEqual({ kind: 'fill', weight: 1 });
+  });
+
+  /** Both drawings, 1000 and 390 wide, and as high as told. */
+  const pair = (
+    wide: readonly string[],
+    narrow: readonly string[],
+    low: readonly [number, number] = [300, 600],
+  ) =>
+    readAll(
+      svg(1000, low[0], rect('a0', 0, 0, 1000, low[0], 'fill="#fff"'), ...wide),
+      svg(390, low[1], rect('b0', 0, 0, 390, low[1], 'fill="#fff"'), ...narrow),
+    );
+
+  test('a row of a panel and a list turns to a column', async () => {
+    const list = (id: string, x: number, y: number) =>
+      rect(`${id}box`, x, y, id.startsWith('w') ? 600 : 350, 120, 'fill="#e3ecea"') +
+      words(`${id}t`, x + 20, y + 40, 'Sailings of today') +
+      words(`${id}u`, x + 20, y + 70, 'Marrow Isle, 14:20');
+    const panel = (id: string, x: number, y: number, w: number) =>
+      rect(`${id}p`, x, y, w, 120, 'fill="#f4e6cf"') + words(`${id}v`, x + 20, y + 40, 'Pier 1 is closed');
+    const read = await pair(
+      [panel('w', 20, 40, 320), list('wl', 380, 40)],
+      [panel('n', 20, 40, 350), list('nl', 20, 200)],
+    );
+    expectFaithful(read);
+    const row = (width: number) =>
+      [...walk(standing(read.structure, { width }))].find(
+        (p) => p.children.length === 2 && p.children.every((c) => c.paint),
+      );
+    expect([row(1000)?.rules.flow, row(390)?.rules.flow]).toEqual(['row', 'column']);
+  });
+
+  test('things that stand in another order have it below the breakpoint', async () => {
+    const block = (id: string, text: string, x: number, y: number, w: number, fill: string) =>
+      rect(`${id}r`, x, y, w, 80, `fill="${fill}"`) + words(`${id}t`, x + 16, y + 46, text);
+    const read = await pair(
+      [block('a', 'Fares', 20, 40, 300, '#e3ecea'), block('b', 'Fleet', 340, 40, 640, '#f4e6cf')],
+      [block('x', 'Fleet', 20, 40, 350, '#f4e6cf'), block('y', 'Fares', 20, 140, 350, '#e3ecea')],
+    );
+    expectFaithful(read);
+    const boxes = boxesAt(read.structure, 390, read.m);
+    expect(boxes.get('br')?.y).toBeLessThan(boxes.get('ar')?.y ?? 0);
+  });
+
+  test('a row that only has no room becomes a wrap and needs no breakpoint', async () => {
+    const button = (id: string, text: string, x: number, y: number, w: number) =>
+      rect(`${id}r`, x, y, w, 44, 'fill="#b5562a"') + words(`${id}t`, x + 20, y + 28, text);
+    const title = (id: string) => words(`${id}h`, 20, 60, 'Book a crossing', 'font-size="28"');
+    const read = await pair(
+      [
+        title('w'),
+        button('a', 'Book this sailing', 20, 100, 240),
+        button('b', 'Look at the fares', 276, 100, 240),
+      ],
+      [
+        title('n'),
+        button('x', 'Book this sailing', 20, 100, 240),
+        button('y', 'Look at the fares', 20, 160, 240),
+      ],
+      [184, 244],
+    );
+    expectFaithful(read);
+    expect(breakpoints(read.structure)).toEqual([]);
+    expect(outline(read.structure.root)).toContain('wrap');
+  });
+
+  test('what is as wide as its room in both is said once', async () => {
+    const card = (id: string, w: number) =>
+      rect(`${id}r`, 20, 40, w, 100, 'fill="#e3ecea"') + words(`${id}t`, 40, 90, 'Space on the car deck');
+    const read = await pair([card('w', 960)], [card('n', 350)], [180, 180]);
+    expectFaithful(read);
+    expect([...walk(read.structure.root)].flatMap((p) => p.below ?? [])).toEqual([]);
+  });
+
+  test('ids and their order say nothing', async () => {
+    const wide = readFileSync(new URL('departures-1280.svg', DEMO), 'utf8');
+    const narrow = readFileSync(new URL('departures-390.svg', DEMO), 'utf8');
+    const bare = (source: string): string =>
+      source.replace(/ id="([^"]+)"/g, (whole, id: string) => (source.includes(`#${id}`) ? whole : ''));
+    const shape = (part: Part): unknown => [
+      part.kind,
+      part.rules,
+      part.below ?? [],
+      part.children.map(shape),
+    ];
+    const [named, unnamed, turned] = [
+      await readAll(wide, narrow),
+      await readAll(bare(wide), bare(narrow)),
+      await readAll(narrow, wide),
+    ];
+    expect(shape(unnamed.structure.root)).toEqual(shape(named.structure.root));
+    expect(JSON.stringify(turned.structure)).toBe(JSON.stringify(named.structure));
+  });
+
+  test('three drawings have a breakpoint each', async () => {
+    const at = (width: number, pad: number, size: number) =>
+      svg(
+        width,
+        400,
+        rect(`f${width}`, 0, 0, width, 400, 'fill="#fff"'),
+        rect(`r${width}`, pad, pad, width - 2 * pad, 200, 'fill="#e3ecea"'),
+        words(`t${width}`, pad + 20, pad + 80, 'Next boat', `font-size="${size}"`),
+      );
+    const read = await readAll(at(1280, 64, 48), at(768, 40, 36), at(390, 16, 28));
+    expectFaithful(read);
+    expect(breakpoints(read.structure)).toHaveLength(2);
+  });
+
+  test('one drawing is read as by itself; none is an error', async () => {
+    const { drawings, m } = await open(readFileSync(new URL('boarding-pass-390.svg', DEMO), 'utf8'));
+    const [only] = alignDrawings(drawings);
+    expect(only?.drawing.items.map((i) => i.id)).toEqual(drawings[0]?.items.map((i) => i.id));
+    expect(() => readSeveral([], m)).toThrow('There is no drawing to read.');
+  });
+});
+
+const pairs = existsSync(BENCHMARK) ? readdirSync(BENCHMARK) : [];
+
+describe.runIf(pairs.length > 0)('both drawings of a benchmark case stand as drawn', () => {
+  test.each(pairs)('%s', async (name) => {
+    const folder = new URL(`${name}/`, BENCHMARK);
+    const { samples } = JSON.parse(readFileSync(new URL('case.json', folder), 'utf8')) as {
+      samples: { svg: string }[];
+    };
+    const read = await readAll(...samples.map((s) => readFileSync(new URL(s.svg, folder), 'utf8')));
+    // Pages taken from the web have words that break a hair otherwise; what is off is reported.
+    expectFaithful(read, name.startsWith('page-') ? 8 : 2.5);
+  });
+});
