@@ -15,7 +15,9 @@ import {
 } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { style } from '../support/build.js';
 import { outline, partOf, rect, words } from '../support/drawing.js';
+import { testMeasurer } from '../support/fonts.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
 const BENCHMARK = new URL('../../../../shared/benchmark/cases/', import.meta.url);
@@ -179,20 +181,15 @@ describe('two drawings of one screen become one structure', () => {
   });
 
   test('a row that only has no room becomes a wrap and needs no breakpoint', async () => {
-    const button = (id: string, text: string, x: number, y: number, w: number) =>
-      rect(`${id}r`, x, y, w, 44, 'fill="#b5562a"') + words(`${id}t`, x + 20, y + 28, text);
+    const inter = await testMeasurer();
+    const wide = (text: string) => inter.width(text, style()) + 48;
+    const button = (id: string, text: string, x: number, y: number) =>
+      rect(`${id}r`, x, y, wide(text), 44, 'fill="#b5562a"') + words(`${id}t`, x + 24, y + 28, text);
     const title = (id: string) => words(`${id}h`, 20, 60, 'Book a crossing', 'font-size="28"');
+    const [first, second] = ['Book this sailing now', 'Look at all the fares'];
     const read = await pair(
-      [
-        title('w'),
-        button('a', 'Book this sailing', 20, 100, 240),
-        button('b', 'Look at the fares', 276, 100, 240),
-      ],
-      [
-        title('n'),
-        button('x', 'Book this sailing', 20, 100, 240),
-        button('y', 'Look at the fares', 20, 160, 240),
-      ],
+      [title('w'), button('a', first, 20, 100), button('b', second, 36 + wide(first), 100)],
+      [title('n'), button('x', first, 20, 100), button('y', second, 20, 160)],
       [184, 244],
     );
     expectFaithful(read);
