@@ -10,6 +10,7 @@ import type { ReflowAnswer } from '../src/answer.js';
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 const BOARD = path.join(ROOT, 'demo/departures-1280.svg');
 const PASS = path.join(ROOT, 'demo/boarding-pass-390.svg');
+const PHONE = path.join(ROOT, 'demo/departures-390.svg');
 
 const tinfold = (...args: string[]): Promise<{ code: number; out: string; err: string }> =>
   new Promise((resolve) => {
@@ -50,13 +51,18 @@ describe('the command', () => {
     expect(parts[group?.part ?? '']).toBeDefined();
   });
 
-  test('two drawings of one screen answer for the widths that are theirs', async () => {
-    await tinfold('reflow', BOARD, PASS, '--widths', '400,1200', '--out', file('two.json'));
-    const { widths } = await json<ReflowAnswer>('two.json');
-    expect([
-      widths['400']?.boxes['Title'] !== undefined,
-      widths['1200']?.boxes['Title'] !== undefined,
-    ]).toEqual([true, false]);
+  test('two drawings of one screen are one structure, in the ids of the first', async () => {
+    await tinfold('reflow', BOARD, PHONE, '--widths', '390,1280', '--out', file('two.json'));
+    const { widths, structure } = await json<ReflowAnswer>('two.json');
+    const [narrow, wide] = [widths['390']?.boxes ?? {}, widths['1280']?.boxes ?? {}];
+    expect([narrow['m Menu'] !== undefined, wide['m Menu'] !== undefined]).toEqual([true, false]);
+    expect([narrow['Link Fares'] !== undefined, wide['Link Fares'] !== undefined]).toEqual([false, true]);
+    expect([narrow['Card 1 box']?.[2], wide['Card 1 box']?.[2]]).toEqual([358, 285]);
+    expect(structure.flatMap((p) => p.items)).not.toContain('m Menu');
+    await tinfold('reflow', PHONE, BOARD, '--widths', '390', '--out', file('other.json'));
+    const other = await json<ReflowAnswer>('other.json');
+    expect(other.widths['390']?.boxes['m Card 1 box']?.[2]).toBe(358);
+    expect(other.structure.flatMap((p) => p.items)).toContain('m Menu');
   });
 
   test('convert writes a structure that export takes', async () => {
@@ -88,10 +94,10 @@ describe('the command', () => {
     ],
     ['a file that is no drawing', ['convert', 'package.json', '--out', 'x.json'], 1, /not a drawing/],
     [
-      'three drawings',
-      ['reflow', BOARD, BOARD, BOARD, '--widths', '300', '--out', 'x.json'],
+      'two drawings of one width',
+      ['reflow', PHONE, PASS, '--widths', '300', '--out', 'x.json'],
       1,
-      /one drawing, or two/,
+      /Two drawings are 390 px wide/,
     ],
     ['an unknown format', ['export', BOARD, '--to', 'pdf', '--out', 'x'], 2, /the format is html/],
   ])('%s is told in one sentence', async (_, args, code, message) => {

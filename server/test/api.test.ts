@@ -177,6 +177,45 @@ describe('the API on a real PostgreSQL', () => {
     });
   });
 
+  test('a drawing of another width comes to a screen with the structure read from both, and goes again', async () => {
+    const id = await newScreen();
+    const put = (body: object) => agent.put(`/api/screens/${id}/structure`).send({ structure, ...body });
+    const widths = async () =>
+      ((await agent.get(`/api/screens/${id}`)).body as { drawings: { id: string; width: number }[] })
+        .drawings;
+    const added = { name: 'departures-390.svg', width: 390, height: 1262, source: '<svg/>' };
+    expect((await put({ revision: 0, added })).status).toBe(200);
+    expect((await widths()).map((d) => d.width)).toEqual([1280, 390]);
+    const twice = await put({ revision: 1, added });
+    expect([twice.status, (twice.body as { detail: string }).detail]).toEqual([
+      422,
+      expect.stringContaining('drawn at 390 already'),
+    ]);
+    const [wide, narrow] = await widths();
+    expect((await put({ revision: 1, removed: narrow?.id })).status).toBe(200);
+    const last = await put({ revision: 2, removed: wide?.id });
+    expect([last.status, (last.body as { detail: string }).detail]).toEqual([
+      422,
+      expect.stringContaining('only drawing'),
+    ]);
+    expect((await widths()).map((d) => d.width)).toEqual([1280]);
+    expect((await put({ revision: 2, removed: '00000000-0000-4000-8000-000000000000' })).status).toBe(422);
+  });
+
+  test('a screen is drawn at six widths at the most', async () => {
+    const id = await newScreen();
+    const add = (revision: number, width: number) =>
+      agent
+        .put(`/api/screens/${id}/structure`)
+        .send({ revision, structure, added: { name: 'more.svg', width, height: 100, source: '<svg/>' } });
+    for (let i = 0; i < 5; i++) expect((await add(i, 300 + i)).status).toBe(200);
+    const seventh = await add(5, 320);
+    expect([seventh.status, (seventh.body as { detail: string }).detail]).toEqual([
+      422,
+      expect.stringContaining('at most 6 drawings'),
+    ]);
+  });
+
   test('the structure as read stays beside the edited one, until the next reading', async () => {
     const id = await newScreen();
     const asRead = async () => ((await agent.get(`/api/screens/${id}`)).body as { asRead: Structure }).asRead;

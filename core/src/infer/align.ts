@@ -1,4 +1,4 @@
-import type { Drawing } from '../drawing/index.js';
+import { DrawingError, type Drawing } from '../drawing/index.js';
 import { matchItems } from './match.js';
 import { sharePitches } from './pitches.js';
 
@@ -12,10 +12,15 @@ export interface Aligned {
 /**
  * Calls what is the same thing in several drawings of one screen by one id: that of the widest drawing. What only a
  * narrower one has is called by its id there, `@` and that drawing's width. Lines of one style are made equally high.
- * The result is in the order of the drawings given.
+ * The result is in the order of the drawings given. Throws a DrawingError for two drawings of one width.
  */
 export function alignDrawings(drawings: readonly Drawing[]): Aligned[] {
   const sorted = drawings.toSorted((a, b) => b.width - a.width);
+  const twice = sorted.find((d, i) => Math.round(d.width) === Math.round(sorted[i + 1]?.width ?? NaN));
+  if (twice)
+    throw new DrawingError(
+      `Two drawings are ${Math.round(twice.width)} px wide: keep one drawing of the screen for each width.`,
+    );
   const [wide, ...rest] = sharePitches(sorted);
   if (!wide) return [];
   const aligned = [
