@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { standing, type Part, type Structure } from '@tinfold/core/model';
 import { faceFor, SHIPPED } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
-import { readSource } from '../cli/src/reading.js';
+import { readSources } from '../cli/src/reading.js';
 import { anyRoot, anyStructure } from '../core/test/support/arbitrary.js';
 import { structure } from '../core/test/support/build.js';
 import { reduce } from './support/reduce.js';
@@ -89,19 +89,28 @@ describe('the engine lays out what the exported files lay out in a browser', () 
   const drawings = [
     ...readdirSync(DEMO)
       .filter((f) => f.endsWith('.svg'))
-      .map((f) => ({ name: f, file: new URL(f, DEMO) })),
+      .map((f) => ({ name: f, files: [new URL(f, DEMO)] })),
+    {
+      name: 'the departures board at two widths',
+      files: ['departures-1280.svg', 'departures-390.svg'].map((f) => new URL(f, DEMO)),
+    },
     ...(existsSync(BENCHMARK)
-      ? readdirSync(BENCHMARK).map((name) => {
+      ? readdirSync(BENCHMARK).flatMap((name) => {
           const { samples } = JSON.parse(readFileSync(new URL(`${name}/case.json`, BENCHMARK), 'utf8')) as {
             samples: { svg: string }[];
           };
-          return { name, file: new URL(`${name}/${samples[0]?.svg ?? ''}`, BENCHMARK) };
+          const files = samples.map(({ svg }) => new URL(`${name}/${svg}`, BENCHMARK));
+          return [
+            { name, files: files.slice(0, 1) },
+            { name: `${name} at two widths`, files },
+          ];
         })
       : []),
   ];
 
-  test.each(drawings)('$name, read and exported', async ({ file }) => {
-    const { structure: read, measurer } = await readSource(readFileSync(file, 'utf8'), 'Screen');
+  test.each(drawings)('$name, read and exported', async ({ files }) => {
+    const sources = files.map((file) => ({ text: readFileSync(file, 'utf8'), name: 'Screen' }));
+    const { structure: read, measurer } = await readSources(sources);
     await loadFonts(driver, url, facesIn(read));
     const shown = withShippedFonts(read);
     const { boxes, differences } = await compare(driver, shown, WIDTHS, measurer as never);

@@ -74,6 +74,12 @@ const sizeOf = (content: TextContent): number | undefined => {
   return sizes.size === 1 ? [...sizes][0] : undefined;
 };
 
+/** A forced break holds at all widths or at none. */
+function withoutBreak(rules: Rules): Rules {
+  const { newLine: _newLine, ...rest } = rules;
+  return rest;
+}
+
 /** A picture that has a height of its own in the first has one in the second, whatever its ratio is there. */
 function keptKind(first: Rules, second: Rules): Rules {
   const { height } = second;
@@ -104,7 +110,7 @@ export class Merger {
     const children = this.#children(wide, narrow);
     const part: Part = { ...wide, children };
     const before = this.#standing(wide).rules;
-    const change = changeTo(before, keptKind(before, narrow.rules));
+    const change = changeTo(withoutBreak(before), keptKind(before, withoutBreak(narrow.rules)));
     return this.#stepped(withBelow(part, this.#below, change), narrow.content);
   }
 

@@ -180,5 +180,10 @@ export function checkAll(structure: Structure): Problem[] {
       if (!found.has(p.reason)) found.set(p.reason, { ...p, reason });
     }
   }
+  for (const part of walk(structure.root))
+    if (part.below?.some((o) => o.rules.newLine !== undefined)) {
+      const reason = `“${part.name}” cannot be so: a forced break holds at all widths: set it for all frames`;
+      found.set(reason, { part: part.id, reason: `${reason}.`, circular: false });
+    }
   return [...found.values()];
 }
