@@ -9,6 +9,7 @@ import { stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
 import { distance, fitWords, flattenRest, settle } from './repair.js';
 import { pushFeetDown } from './spacers.js';
+import { stepDown } from './steps.js';
 import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
 import { TreeBuilder } from './tree.js';
@@ -104,12 +105,15 @@ export function withGuesses(
   engine: Engine,
   without: ReadOptions['without'],
 ): Read {
-  const guessed = without?.has('narrow frames') ? asDrawn : stackNarrow(asDrawn, drawing.width, engine);
+  const narrow = without?.has('narrow frames') ? asDrawn : stackNarrow(asDrawn, drawing.width, engine);
+  const { root: guessed, tokens } =
+    narrow === asDrawn || drawing.width < 900 ? { root: narrow, tokens: [] } : stepDown(narrow);
   const base: Structure = {
     version: 1,
     name: drawing.name,
     drawn: { width: drawing.width, height: drawing.height },
     snap: 0,
+    ...(tokens.length > 0 && { tokens }),
     root: guessed,
   };
   return { structure: { ...base, snap: snapOf(base, [drawing], engine) }, asDrawn, guessed };

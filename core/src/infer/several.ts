@@ -51,7 +51,8 @@ export function readSeveral(
     engine,
     options.without,
   );
-  let result: Structure = { ...structure, root: asDrawn };
+  const { tokens: _guessed, ...bare } = structure;
+  let result: Structure = { ...bare, root: asDrawn };
   let before = wide.width;
   for (const narrow of rest) {
     const breakpoint = breakpointBetween(narrow.width, before);
