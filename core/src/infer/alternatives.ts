@@ -7,6 +7,7 @@ import {
   right,
   round,
   ruleOf,
+  type Bound,
   type Part,
   type Pin,
   type RuleChange,
@@ -18,7 +19,8 @@ import { gapsAlong, innerBox } from './standingPart.js';
 /** What else a drawing could have meant at one place of a structure. */
 export interface Alternative {
   /** What is in question; one part has each at most once. */
-  readonly topic: 'width' | 'height' | 'limit' | 'gap' | 'columns' | 'turn' | 'shown' | 'side' | 'rise';
+  readonly topic:
+    'width' | 'height' | 'limit' | 'gap' | 'columns' | 'turn' | 'shown' | 'side' | 'rise' | 'type';
   /** The rules that say what was chosen. */
   readonly rules: readonly RuleName[];
   /** What was chosen and what was not, as a designer would say it. */
@@ -27,6 +29,8 @@ export interface Alternative {
   /** How sure the choice is, 0.5 to 1. */
   readonly sure: number;
   readonly set: RuleChange;
+  /** The tokens that stand at the part's places instead. */
+  readonly bound?: Bound;
   /** The breakpoint whose override is in question: its rules are left instead. */
   readonly below?: number;
   /** The children that it is said of, too, and which of their rules are left. */
@@ -219,6 +223,23 @@ function ofRise({ part, box, parent, boxes }: Place): Alternative | undefined {
   };
 }
 
+/** Type that was guessed to step down in narrow frames. */
+function ofType({ part }: Place): Alternative | undefined {
+  const { content, bound } = part;
+  if (content?.kind !== 'text' || !bound?.['text.size']) return undefined;
+  const { 'text.size': _size, 'text.lineHeight': _line, ...rest } = bound;
+  const size = content.runs[0]?.style.size ?? 0;
+  return {
+    topic: 'type',
+    rules: [],
+    chosen: 'is set smaller in narrow frames',
+    other: `is set at ${px(size)} in every frame`,
+    sure: 0.7,
+    set: {},
+    bound: rest,
+  };
+}
+
 /** What was guessed for narrower frames and could be left out. */
 function ofBelow(part: Part): Alternative[] {
   return (part.below ?? []).flatMap((o): Alternative[] => {
@@ -274,7 +295,7 @@ function ofBelow(part: Part): Alternative[] {
 
 /** What else could have been meant by a part's rules. Each gives the same boxes at the drawn width. */
 export function alternativesTo(place: Place): Alternative[] {
-  const found = [ofWidth, ofLimit, ofGap, ofColumns, ofHeight, ofSide, ofRise].flatMap(
+  const found = [ofWidth, ofLimit, ofGap, ofColumns, ofHeight, ofSide, ofRise, ofType].flatMap(
     (of) => of(place) ?? [],
   );
   return [...found, ...ofBelow(place.part)];

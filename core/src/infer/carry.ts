@@ -1,6 +1,7 @@
 import {
   applyStep,
   walk,
+  type Bound,
   type Part,
   type RuleChange,
   type RuleName,
@@ -27,6 +28,8 @@ interface Kept {
     readonly leave: readonly RuleName[];
   }[];
   readonly name?: string;
+  /** The tokens that stand at its places, where they were changed. */
+  readonly bound?: Bound;
   /** Questions answered since, and the rules that they were about, as they stand. */
   readonly answered: readonly string[];
 }
@@ -97,8 +100,10 @@ function changes(asRead: Structure, edited: Structure): Kept[] {
       })),
     ].filter((r) => Object.keys(r.set).length + r.leave.length > 0);
     const name = before.name === part.name ? {} : { name: part.name };
-    return rules.length + answered.length > 0 || part.name !== before.name
-      ? [{ part: before, rules, answered, ...name }]
+    const isBound = JSON.stringify(part.bound ?? {}) === JSON.stringify(before.bound ?? {});
+    const bound = isBound ? {} : { bound: part.bound ?? {} };
+    return rules.length + answered.length > 0 || part.name !== before.name || !isBound
+      ? [{ part: before, rules, answered, ...name, ...bound }]
       : [];
   });
 }
@@ -114,7 +119,7 @@ export function carryOver(asRead: Structure, edited: Structure, fresh: Structure
   const lost: string[] = [];
   let structure = fresh;
   let kept = 0;
-  for (const { part, rules, name, answered } of changes(asRead, edited)) {
+  for (const { part, rules, name, answered, bound } of changes(asRead, edited)) {
     const items = itemsOf(part, known);
     const isRoot = part === asRead.root;
     const best = candidates
@@ -149,6 +154,7 @@ export function carryOver(asRead: Structure, edited: Structure, fresh: Structure
         if (reason !== undefined)
           lost.push(`The ${rule} that you set on “${part.name}” does not go there any more. ${reason}`);
       }
+    if (bound) attempt({ kind: 'bind', parts: [{ id, bound }] });
     for (const topic of answered) attempt({ kind: 'answer', parts: [id], topic });
     if (name !== undefined) attempt({ kind: 'rename', id, name });
   }

@@ -48,7 +48,13 @@ export interface AtPart {
 
 /** The step that takes one alternative at some alike parts. */
 export function stepFor(places: readonly AtPart[]): Step {
-  const below = places[0]?.alternative.below;
+  const [first] = places;
+  const below = first?.alternative.below;
+  if (first?.alternative.bound)
+    return {
+      kind: 'bind',
+      parts: places.flatMap(({ id, alternative: { bound } }) => (bound ? [{ id, bound }] : [])),
+    };
   return {
     kind: 'setRules',
     ...(below !== undefined && { below }),

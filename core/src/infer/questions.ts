@@ -88,9 +88,11 @@ function candidates(structure: Structure, places: readonly Place[]): Candidate[]
       if (place.part.answered?.includes(alternative.topic)) continue;
       // One limit that several sections have is one question.
       const where =
-        alternative.topic === 'limit' && place.part.kind === 'container'
-          ? alternative.chosen
-          : keys.get(place.part.id);
+        alternative.topic === 'type'
+          ? 'all type'
+          : alternative.topic === 'limit' && place.part.kind === 'container'
+            ? alternative.chosen
+            : keys.get(place.part.id);
       const key = `${where} ${alternative.topic} ${alternative.below ?? ''}`;
       groups.set(key, [...(groups.get(key) ?? []), { place, alternative }]);
     }
@@ -178,7 +180,11 @@ function asQuestion(
   const { place, ...rest } = found;
   const { topic, rules, chosen, other, sure } = alternative;
   const seen = alternative.below === undefined ? rules : (['flow'] as readonly RuleName[]);
-  const evidence = seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
+  const size = place.part.content?.kind === 'text' ? place.part.content.runs[0]?.style.size : undefined;
+  const evidence =
+    topic === 'type'
+      ? [`Its type is ${size} px, and the drawing shows no narrower frame.`]
+      : seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
   return {
     part: place.part.id,
     alike: alike.map((a) => a.id),

@@ -180,6 +180,11 @@ const token = v.variant('kind', [
   v.strictObject({ kind: v.literal('colour'), name: tokenName, value: colour }),
 ]);
 
+const bound = v.record(
+  v.picklist([...LENGTH_PLACES, 'fill', 'text.colour']),
+  tokenName,
+) as v.GenericSchema<Bound>;
+
 /** The schema of a part and all below it. */
 export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
   v.strictObject({
@@ -190,9 +195,7 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
     below: v.exactOptional(
       v.pipe(v.array(v.strictObject({ width: px, rules: v.strictObject(nullableRules) })), v.maxLength(50)),
     ),
-    bound: v.exactOptional(
-      v.record(v.picklist([...LENGTH_PLACES, 'fill', 'text.colour']), tokenName) as v.GenericSchema<Bound>,
-    ),
+    bound: v.exactOptional(bound),
     children: v.array(PartSchema),
     source: v.array(id),
     paint: v.exactOptional(paint),
@@ -219,6 +222,10 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
     parts: v.pipe(v.array(id), v.minLength(1)),
     topic: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
     open: v.exactOptional(v.boolean()),
+  }),
+  v.strictObject({
+    kind: v.literal('bind'),
+    parts: v.pipe(v.array(v.strictObject({ id, bound })), v.minLength(1)),
   }),
   v.strictObject({
     kind: v.literal('several'),

@@ -1,5 +1,6 @@
 import { checkAll } from './check.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
+import type { Bound } from './tokens.js';
 import { withChange, type RuleChange, type RuleName } from './rules.js';
 
 /**
@@ -8,6 +9,7 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  *   takes away what wider frames have, and `leave` names rules that are to be as in those again.
  * - `rename` names a part.
  * - `answer` notes that a question about some parts was answered; with `open` that it is open again.
+ * - `bind` says which tokens stand at a part's places.
  * - `several` are steps that are one edit.
  * - `replace` puts another subtree in the place of a part.
  */
@@ -27,6 +29,10 @@ export type Step =
       readonly parts: readonly string[];
       readonly topic: string;
       readonly open?: boolean;
+    }
+  | {
+      readonly kind: 'bind';
+      readonly parts: readonly { readonly id: string; readonly bound: Bound }[];
     }
   | { readonly kind: 'several'; readonly steps: readonly Step[] }
   | { readonly kind: 'replace'; readonly id: string; readonly part: Part };
@@ -57,7 +63,8 @@ function withOverride(part: Part, width: number, set: RuleChange, leave: readonl
 /** The part with a question answered, or open again. */
 function answeredPart(part: Part, topic: string, open: boolean): Part {
   const { answered = [], ...rest } = part;
-  const topics = [...answered.filter((t) => t !== topic), ...(open ? [] : [topic])];
+  // Sorted, so that an answer taken back and given again leaves the same part.
+  const topics = [...answered.filter((t) => t !== topic), ...(open ? [] : [topic])].sort();
   return topics.length > 0 ? { ...rest, answered: topics } : rest;
 }
 
@@ -100,6 +107,16 @@ export function applyStep(doc: Structure, step: Step): StepResult {
         root = updatePart(root, id, (part) => answeredPart(part, step.topic, step.open === true));
       }
       return { ok: true, doc: { ...doc, root } };
+    }
+    case 'bind': {
+      let root = doc.root;
+      for (const { id, bound } of step.parts) {
+        if (!findPart(root, id)) return missing(id);
+        root = updatePart(root, id, ({ bound: _before, ...part }) =>
+          Object.keys(bound).length > 0 ? { ...part, bound } : part,
+        );
+      }
+      return settle(doc, root);
     }
     case 'several':
       return applySteps(doc, step.steps);
@@ -151,6 +168,8 @@ export function invertStep(before: Structure, step: Step): Step {
         ? { kind: 'several', steps: [] }
         : { kind: 'answer', parts, topic: step.topic, ...(step.open !== true && { open: true }) };
     }
+    case 'bind':
+      return { kind: 'bind', parts: step.parts.map(({ id }) => ({ id, bound: part(id).bound ?? {} })) };
     case 'several': {
       let doc = before;
       const inverses = step.steps.map((s) => {

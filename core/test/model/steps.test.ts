@@ -28,11 +28,23 @@ const change = fc.record<RuleChange>(
 );
 
 const step = (doc: Structure): fc.Arbitrary<Step> => {
-  const id = fc.constantFrom(...[...walk(doc.root)].map((p) => p.id));
-  return fc.oneof(
+  const ids = [...walk(doc.root)].map((p) => p.id);
+  const id = fc.constantFrom(...ids);
+  const topic = fc.constantFrom('width', 'gap', 'turn');
+  const simple = fc.oneof(
     fc.tuple(id, change).map(([part, set]): Step => ({ kind: 'setRules', parts: [{ id: part, set }] })),
     fc.tuple(id, fc.string()).map(([part, name]): Step => ({ kind: 'rename', id: part, name })),
     id.map((part): Step => ({ kind: 'replace', id: part, part: { ...shape(10, 10), id: part } })),
+    fc
+      .tuple(fc.subarray(ids, { minLength: 1 }), topic, fc.boolean())
+      .map(([parts, of, open]): Step => ({ kind: 'answer', parts, topic: of, ...(open && { open }) })),
+    fc
+      .tuple(id, fc.constantFrom({}, { gap: 'space' }, { 'text.size': 'type' }))
+      .map(([part, bound]): Step => ({ kind: 'bind', parts: [{ id: part, bound }] })),
+  );
+  return fc.oneof(
+    simple,
+    fc.array(simple, { maxLength: 3 }).map((steps): Step => ({ kind: 'several', steps })),
   );
 };
 

@@ -24,6 +24,7 @@ const ASKS: Readonly<Record<Question['topic'], string>> = {
   height: 'How high is it elsewhere?',
   side: 'Which edge does it keep to?',
   rise: 'Where does its foot stand?',
+  type: 'Is its type smaller on a phone?',
 };
 
 /** The line that puts one question at a time, with what was seen and small pictures of each answer. */
