@@ -35,7 +35,7 @@ try {
   await picture(driver, 'project');
   await (await see('.plate')).click();
   await see('[data-item]');
-  const row = await see('[data-row]:nth-of-type(22) [data-cell="gap"]');
+  const row = await see('[data-row]:nth-of-type(23) [data-cell="gap"]');
   await row.click();
   await picture(driver, 'workbench');
   const width = await see('input[aria-label="Type a frame width"]');
@@ -45,6 +45,16 @@ try {
   await (await see('.stage')).click();
   await see('.item-mark');
   await picture(driver, 'drawing');
+  await driver.navigate().back();
+  await driver.navigate().back();
+  await (await see('input[type="file"]')).sendKeys(at('demo/departures-1280.svg'));
+  await see('.answer');
+  const typed = await see('input[aria-label="Type a frame width"]');
+  await typed.click();
+  await typed.sendKeys(Key.chord(Key.CONTROL, 'a'), '700', Key.ENTER);
+  const [, other] = await driver.findElements(By.css('.answer'));
+  if (other) await driver.actions().move({ origin: other }).perform();
+  await picture(driver, 'question');
 } finally {
   await driver.quit();
   await server.close();

@@ -31,7 +31,7 @@ export function Why({ use, asRead, engine }: WhyProps) {
     return (
       <p className="why">
         {place
-          ? 'Nothing in the drawing speaks for or against this.'
+          ? 'No rule here: what the others give holds.'
           : 'Point at a rule to see what speaks for it.'}
       </p>
     );
