@@ -31,7 +31,10 @@ const LEAD = [
 const NOTICE = 'Pier 1 is closed for repairs until Friday. Sailings to Low Tarn leave from pier 3.';
 
 /** Draws the card of a sailing so many px wide. */
-function cards(measurer: TextMeasurer, width: number): (s: Sailing, i: number, x: number, y: number) => Drawn {
+function cards(
+  measurer: TextMeasurer,
+  width: number,
+): (s: Sailing, i: number, x: number, y: number) => Drawn {
   const w = words(measurer, FAMILY);
   return (s, i, x, y) => {
     const id = `Card ${i + 1}`;

@@ -30,9 +30,7 @@ export function Why({ use, asRead, engine }: WhyProps) {
   if (!place || !decision)
     return (
       <p className="why">
-        {place
-          ? 'No rule here: what the others give holds.'
-          : 'Point at a rule to see what speaks for it.'}
+        {place ? 'No rule here: what the others give holds.' : 'Point at a rule to see what speaks for it.'}
       </p>
     );
   const before = asRead && findPart(asRead.root, place.part.id)?.rules[decision.rule];
