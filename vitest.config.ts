@@ -7,7 +7,10 @@ const shared = { resolve: { conditions }, ssr: { resolve: { conditions } } };
 export default defineConfig({
   test: {
     projects: [
-      { ...shared, test: { name: 'core', include: ['core/test/**/*.test.ts'], isolate: false } },
+      {
+        ...shared,
+        test: { name: 'core', include: ['core/test/**/*.test.ts'], isolate: false, testTimeout: 60_000 },
+      },
       { ...shared, test: { name: 'cli', include: ['cli/test/**/*.test.ts'], testTimeout: 60_000 } },
       { ...shared, test: { name: 'web', include: ['web/test/**/*.test.ts'] } },
       { ...shared, test: { name: 'demo', include: ['demo/**/*.test.ts'] } },

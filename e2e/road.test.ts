@@ -3,6 +3,7 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
+import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
@@ -20,22 +21,19 @@ interface Box {
 describe('the whole road, on an empty database', () => {
   let driver: WebDriver;
   let application: Awaited<ReturnType<typeof startApplication>>;
+  let find: ReturnType<typeof pageOf>['find'];
+  let seen: ReturnType<typeof pageOf>['seen'];
+  let setWidth: ReturnType<typeof pageOf>['setWidth'];
 
   beforeAll(async () => {
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
+    ({ find, seen, setWidth } = pageOf(driver));
   });
   afterAll(async () => {
     await driver.quit();
     await application.stop();
   });
-
-  const find = (css: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(css)), WAIT);
-  const seen = async (css: string, text: string): Promise<void> => {
-    // The page may draw the element anew between finding and reading it.
-    const read = async () => (await (await find(css)).getText()).includes(text);
-    await driver.wait(() => read().catch(() => false), WAIT, `“${text}” in ${css}`);
-  };
 
   /** The boxes of parts on the reflowed sheet in frame px, read from the page. */
   const boxes = (names: readonly string[]): Promise<Box[]> =>
@@ -52,13 +50,6 @@ describe('the whole road, on an empty database', () => {
     );
 
   const CARDS = ['Marrow Isle card', 'Low Tarn card', 'Nether Quay card', 'Ellin Skerry card'];
-
-  const setWidth = async (width: number): Promise<void> => {
-    const input = await find('input[aria-label="Type a frame width"]');
-    await input.click();
-    await input.sendKeys(Key.chord(Key.CONTROL, 'a'), String(width), Key.ENTER);
-    await seen('figure[aria-label^="The structure"] figcaption', `${width} ×`);
-  };
 
   const openCopies = async (): Promise<void> => {
     await press(driver, By.css('.copies'));

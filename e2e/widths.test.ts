@@ -1,8 +1,9 @@
 import { fileURLToPath } from 'node:url';
-import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { By, Key, until, type WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
+import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
 const demo = (name: string): string => fileURLToPath(new URL(`../demo/${name}`, import.meta.url));
@@ -11,26 +12,19 @@ const WAIT = 20_000;
 describe('questions, and the same screen at another width', () => {
   let driver: WebDriver;
   let application: Awaited<ReturnType<typeof startApplication>>;
+  let find: ReturnType<typeof pageOf>['find'];
+  let seen: ReturnType<typeof pageOf>['seen'];
+  let setWidth: ReturnType<typeof pageOf>['setWidth'];
   beforeAll(async () => {
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
+    ({ find, seen, setWidth } = pageOf(driver));
   });
   afterAll(async () => {
     await driver.quit();
     await application.stop();
   });
 
-  const find = (css: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(css)), WAIT);
-  const seen = async (css: string, text: string): Promise<void> => {
-    const read = async () => (await (await find(css)).getText()).includes(text);
-    await driver.wait(() => read().catch(() => false), WAIT, `“${text}” in ${css}`);
-  };
-  const setWidth = async (width: number): Promise<void> => {
-    const input = await find('input[aria-label="Type a frame width"]');
-    await input.click();
-    await input.sendKeys(Key.chord(Key.CONTROL, 'a'), String(width), Key.ENTER);
-    await seen('figure[aria-label^="The structure"] figcaption', `${width} ×`);
-  };
   /** The width that the boat's picture has in the parts list, px. */
   const pictureWidth = async (): Promise<number> => {
     const now = await driver.findElement(

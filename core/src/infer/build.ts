@@ -3,6 +3,7 @@ import {
   FILL,
   FIT,
   fixed,
+  overlap,
   round,
   type Align,
   type Content,
@@ -185,9 +186,9 @@ export class Builder {
       seats,
       rules,
     );
-    const pinned = node.pins.map((pin) => {
+    const pinned = inPaintOrder(node.pins).map((pin) => {
       const part = this.seat({ node: pin, ...pinRules(pin, box, this) });
-      return { part, under: pin.order < Math.min(...node.children.map((c) => c.order), Infinity) };
+      return { part, under: node.children.some((c) => liesOver(c, pin)) };
     });
     const under = pinned.filter((p) => p.under).map((p) => p.part);
     const over = pinned.filter((p) => !p.under).map((p) => p.part);
@@ -305,6 +306,25 @@ function withFoot(rules: Rules, foot: number): Rules {
 /** Whether a node is an unpainted group around one other. */
 export const isWrapper = (node: Node): boolean =>
   !node.item && node.children.length === 1 && node.pins.length === 0;
+
+const meet = (a: Rect, b: Rect): boolean => {
+  const [w, h] = overlap(a, b);
+  return w > 0 && h > 0;
+};
+
+/** Whether anything in a node was painted after a pin and covers some of it. */
+const liesOver = (node: Node, pin: Node): boolean =>
+  (node.item !== undefined && node.order > pin.order && meet(node.box, pin.box)) ||
+  node.children.some((c) => liesOver(c, pin)) ||
+  node.pins.some((c) => liesOver(c, pin));
+
+/** What lies over each other in the order of its paint; else by place, which no exporter's order changes. */
+function inPaintOrder(pins: readonly Node[]): readonly Node[] {
+  const lieOver = pins.some((p, i) => pins.slice(i + 1).some((q) => meet(p.box, q.box)));
+  return lieOver
+    ? pins
+    : pins.toSorted((a, b) => a.box.y - b.box.y || a.box.x - b.box.x || a.order - b.order);
+}
 
 /** The ratios that pictures are cut to. */
 const RATIOS = [1, 5 / 4, 4 / 3, 7 / 5, 3 / 2, 16 / 10, 16 / 9, 2, 21 / 9, 3, 4 / 5, 3 / 4, 2 / 3, 9 / 16];

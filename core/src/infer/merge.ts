@@ -9,8 +9,8 @@ import {
   type RuleChange,
   type RuleName,
   type Rules,
-  type TextContent,
 } from '../model/index.js';
+import { steppedLength, typeSize } from './typeSteps.js';
 
 /** A structure's tree with what another width changes about it. */
 export interface Merged {
@@ -68,11 +68,6 @@ function wrapped(part: Part, wrapper: Part): Part {
   };
   return { ...wrapper, rules: outer, children: [{ ...part, rules: inner }] };
 }
-
-const sizeOf = (content: TextContent): number | undefined => {
-  const sizes = new Set(content.runs.map((r) => r.style.size));
-  return sizes.size === 1 ? [...sizes][0] : undefined;
-};
 
 /** A forced break holds at all widths or at none. */
 function withoutBreak(rules: Rules): Rules {
@@ -169,7 +164,7 @@ export class Merger {
   #stepped(part: Part, other: Content | undefined): Part {
     const { content } = this.#stands.get(part.id) ?? part;
     if (content?.kind !== 'text' || other?.kind !== 'text') return part;
-    const [size, otherSize] = [sizeOf(content), sizeOf(other)];
+    const [size, otherSize] = [typeSize(content), typeSize(other)];
     const steps =
       size !== undefined && otherSize !== undefined && Math.abs(size - otherSize) > 0.05
         ? { 'text.size': this.#token('type', part.bound?.['text.size'], size, otherSize) }
@@ -189,12 +184,10 @@ export class Merger {
     return Object.keys(bound).length > 0 ? { ...part, bound } : part;
   }
 
-  /** The length that is `value` and `then` below the breakpoint, after the steps of the one bound so far. */
-  #token(what: string, bound: string | undefined, value: number, then: number): string {
+  #token(what: 'type' | 'line', bound: string | undefined, value: number, then: number): string {
     const before = bound === undefined ? undefined : this.#tokens.get(bound);
-    const name = `${before?.name ?? `${what}-${value}`}-${then}`.replaceAll('.', '_');
-    const steps = [...(before?.below ?? []), { width: this.#below, value: then }];
-    this.#tokens.set(name, { kind: 'length', name, value: before?.value ?? value, below: steps });
-    return name;
+    const length = steppedLength(what, { value, then, below: this.#below }, before);
+    this.#tokens.set(length.name, length);
+    return length.name;
   }
 }

@@ -1,9 +1,9 @@
 import type { Item } from '../drawing/index.js';
 import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
 import { bento } from './bento.js';
-import { containment, coreBox } from './contain.js';
-import { near, type Node, type Tolerance } from './node.js';
-import { holderSignature, itemSignature } from './signature.js';
+import { containment } from './contain.js';
+import { itemsBelow, near, type Node, type Tolerance } from './node.js';
+import { holderSignature, leafNode } from './signature.js';
 import { slabs, startOf, type Axis } from './stack.js';
 import { TreeBuilder } from './tree.js';
 import { isRagged } from './widths.js';
@@ -36,12 +36,7 @@ const boxOf = (slot: Slot): Rect => union(boxesOf(slot));
 function* itemsOf(slot: Slot): Generator<Item> {
   if (slot.item) yield slot.item;
   for (const child of [...slot.inFlow, ...slot.pins]) yield* itemsOf(child);
-  if (slot.own) yield* ownItems(slot.own);
-}
-
-function* ownItems(node: Node): Generator<Item> {
-  if (node.item) yield node.item;
-  for (const child of [...node.children, ...node.pins]) yield* ownItems(child);
+  if (slot.own) yield* itemsBelow(slot.own);
 }
 
 const holds = (outer: Rect, inner: Rect): boolean =>
@@ -122,16 +117,7 @@ export class Regrouper {
     const { part, item } = slot;
     const of = part ? { of: part.id } : {};
     if (item && slot.inFlow.length + slot.pins.length === 0)
-      return {
-        ...of,
-        box: item.box,
-        core: coreBox(item),
-        item,
-        children: [],
-        pins: [],
-        signature: itemSignature(item),
-        order: this.#order.get(item.id) ?? 0,
-      };
+      return { ...of, ...leafNode(item, this.#order.get(item.id) ?? 0) };
     const children = slot.inFlow.map((s) => this.#node(s));
     const pins = slot.pins.map((s) => this.#node(s));
     const laid =

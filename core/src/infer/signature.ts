@@ -1,4 +1,5 @@
 import type { Item } from '../drawing/index.js';
+import { coreBox } from './contain.js';
 import type { Node } from './node.js';
 
 const step = (n: number, by: number): number => Math.round(n / by) * by;
@@ -20,6 +21,17 @@ export function itemSignature(item: Item): string {
         : `shape ${step(item.box.width, 4)}×${step(item.box.height, 4)}`;
   }
 }
+
+/** An item by itself as a node. */
+export const leafNode = (item: Item, order: number): Node => ({
+  box: item.box,
+  core: coreBox(item),
+  item,
+  children: [],
+  pins: [],
+  signature: itemSignature(item),
+  order,
+});
 
 /** A holder is alike to another when it is painted in the same manner and holds alike things in the same flow. */
 export function holderSignature(

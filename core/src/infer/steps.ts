@@ -1,4 +1,5 @@
 import { plainText, type LengthToken, type Part } from '../model/index.js';
+import { steppedLength, typeSize } from './typeSteps.js';
 
 /** Type from this size on is set smaller in narrow frames, px. */
 const LARGE_TYPE = 30;
@@ -10,25 +11,18 @@ const STEPS_BELOW = 720;
 /** Words, not a number that is set large in a card. */
 const isHeading = (text: string): boolean => /\p{L}\S*\s+\S/u.test(text.trim());
 
-const sizeOf = (part: Part): number | undefined => {
-  const { content } = part;
-  if (content?.kind !== 'text') return undefined;
-  const sizes = new Set(content.runs.map((r) => r.style.size));
-  return sizes.size === 1 ? [...sizes][0] : undefined;
-};
-
 /** Steps large type down for narrow frames, as tokens that its texts share. */
 export function stepDown(root: Part): { readonly root: Part; readonly tokens: readonly LengthToken[] } {
   const tokens = new Map<string, LengthToken>();
-  const token = (what: string, value: number, below: number): string => {
-    const name = `${what}-${value}-${below}`.replaceAll('.', '_');
-    tokens.set(name, { kind: 'length', name, value, below: [{ width: STEPS_BELOW, value: below }] });
-    return name;
+  const token = (what: 'type' | 'line', value: number, then: number): string => {
+    const length = steppedLength(what, { value, then, below: STEPS_BELOW });
+    tokens.set(length.name, length);
+    return length.name;
   };
   const type = (part: Part): Part => {
-    const size = sizeOf(part);
-    if (size === undefined || size < LARGE_TYPE || part.content?.kind !== 'text') return part;
-    if (!isHeading(plainText(part.content))) return part;
+    if (part.content?.kind !== 'text' || !isHeading(plainText(part.content))) return part;
+    const size = typeSize(part.content);
+    if (size === undefined || size < LARGE_TYPE) return part;
     const smaller = Math.round(RUNNING + (size - RUNNING) * SHRINKS);
     const { lineHeight } = part.content;
     const bound = {

@@ -1,9 +1,9 @@
 import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.js';
-import { coreBox, type Held } from './contain.js';
+import type { Held } from './contain.js';
 import { bento } from './bento.js';
 import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
-import { holderSignature, itemSignature } from './signature.js';
+import { holderSignature, leafNode } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
 import { isRagged } from './widths.js';
 
@@ -71,16 +71,7 @@ export class TreeBuilder {
 
   #node(held: Held): Node {
     const { item, order } = held;
-    if (held.children.length === 0)
-      return {
-        box: item.box,
-        core: coreBox(item),
-        item,
-        children: [],
-        pins: [],
-        signature: itemSignature(item),
-        order,
-      };
+    if (held.children.length === 0) return leafNode(item, order);
     const inner = this.#overPicture(held, this.content(held.children, item.box, true));
     const signature = holderSignature(item, inner.flow, inner.children);
     return {
