@@ -3,7 +3,6 @@ import {
   FILL,
   FIT,
   fixed,
-  overlap,
   round,
   type Align,
   type Content,
@@ -18,6 +17,7 @@ import type { TextMeasurer } from '../text/index.js';
 import { Engine } from '../layout/index.js';
 import { columnChild, columnPadding, fillingShare } from './columns.js';
 import { gridRules } from './grids.js';
+import { covers } from './group.js';
 import { nameOf, Names } from './names.js';
 import { isHolder, isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { pinRules } from './pins.js';
@@ -307,20 +307,15 @@ function withFoot(rules: Rules, foot: number): Rules {
 export const isWrapper = (node: Node): boolean =>
   !node.item && node.children.length === 1 && node.pins.length === 0;
 
-const meet = (a: Rect, b: Rect): boolean => {
-  const [w, h] = overlap(a, b);
-  return w > 0 && h > 0;
-};
-
 /** Whether anything in a node was painted after a pin and covers some of it. */
 const liesOver = (node: Node, pin: Node): boolean =>
-  (node.item !== undefined && node.order > pin.order && meet(node.box, pin.box)) ||
+  (node.item !== undefined && node.order > pin.order && covers(node.box, pin.box, 0)) ||
   node.children.some((c) => liesOver(c, pin)) ||
   node.pins.some((c) => liesOver(c, pin));
 
 /** What lies over each other in the order of its paint; else by place, which no exporter's order changes. */
 function inPaintOrder(pins: readonly Node[]): readonly Node[] {
-  const lieOver = pins.some((p, i) => pins.slice(i + 1).some((q) => meet(p.box, q.box)));
+  const lieOver = pins.some((p, i) => pins.slice(i + 1).some((q) => covers(p.box, q.box, 0)));
   return lieOver
     ? pins
     : pins.toSorted((a, b) => a.box.y - b.box.y || a.box.x - b.box.x || a.order - b.order);

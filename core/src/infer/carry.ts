@@ -1,5 +1,7 @@
 import {
   applyStep,
+  changedRules,
+  overridesAt,
   walk,
   type Bound,
   type Part,
@@ -67,8 +69,7 @@ const ABOUT: Readonly<Record<string, readonly RuleName[]>> = {
 
 /** The rules that differ between two parts, as a change of the first, and those that the second leaves unsaid. */
 function difference(before: RuleChange, after: RuleChange) {
-  const names = [...new Set([...Object.keys(before), ...Object.keys(after)])] as RuleName[];
-  const changed = names.filter((n) => JSON.stringify(before[n]) !== JSON.stringify(after[n]));
+  const changed = changedRules(before, after);
   return {
     set: Object.fromEntries(
       changed.filter((n) => after[n] !== undefined).map((n) => [n, after[n]]),
@@ -76,9 +77,6 @@ function difference(before: RuleChange, after: RuleChange) {
     leave: changed.filter((n) => after[n] === undefined),
   };
 }
-
-const overridesOf = (part: Part, width: number): RuleChange =>
-  part.below?.find((o) => o.width === width)?.rules ?? {};
 
 /** What the designer has changed since the structure was read: rules by part, names, answers. */
 function changes(asRead: Structure, edited: Structure): Kept[] {
@@ -96,7 +94,7 @@ function changes(asRead: Structure, edited: Structure): Kept[] {
       { set: { ...asAnswered, ...set, ...gone }, leave: [] },
       ...widths.map((below) => ({
         below,
-        ...difference(overridesOf(before, below), overridesOf(part, below)),
+        ...difference(overridesAt(before, below), overridesAt(part, below)),
       })),
     ].filter((r) => Object.keys(r.set).length + r.leave.length > 0);
     const name = before.name === part.name ? {} : { name: part.name };

@@ -3,11 +3,12 @@ import {
   FIT,
   NO_PADDING,
   walk,
+  changedRules,
+  withOverride,
   type Content,
   type LengthToken,
   type Part,
   type RuleChange,
-  type RuleName,
   type Rules,
 } from '../model/index.js';
 import { steppedLength, typeSize } from './typeSteps.js';
@@ -19,25 +20,8 @@ export interface Merged {
 }
 
 /** The rules of the second that differ from those of the first, as a change of the first. */
-export function changeTo(first: Rules, second: Rules): RuleChange {
-  const names = [...new Set([...Object.keys(first), ...Object.keys(second)])] as RuleName[];
-  return Object.fromEntries(
-    names
-      .filter((n) => JSON.stringify(first[n]) !== JSON.stringify(second[n]))
-      .map((n) => [n, second[n] ?? null]),
-  );
-}
-
-/** The part with other rules in frames narrower than `width`. */
-export function withBelow(part: Part, width: number, rules: RuleChange): Part {
-  if (Object.keys(rules).length === 0) return part;
-  const before = part.below?.find((o) => o.width === width);
-  const others = part.below?.filter((o) => o.width !== width) ?? [];
-  const below = [...others, { width, rules: { ...before?.rules, ...rules } }].sort(
-    (a, b) => b.width - a.width,
-  );
-  return { ...part, below };
-}
+const changeTo = (first: Rules, second: Rules): RuleChange =>
+  Object.fromEntries(changedRules(first, second).map((n) => [n, second[n] ?? null]));
 
 /** A wrapper that changes nothing: it sits where the part sat, and the part fills it or fits in it. */
 function wrapped(part: Part, wrapper: Part): Part {
@@ -106,7 +90,7 @@ export class Merger {
     const part: Part = { ...wide, children };
     const before = this.#standing(wide).rules;
     const change = changeTo(withoutBreak(before), keptKind(before, withoutBreak(narrow.rules)));
-    return this.#stepped(withBelow(part, this.#below, change), narrow.content);
+    return this.#stepped(withOverride(part, this.#below, change), narrow.content);
   }
 
   #standing(part: Part): Part {
@@ -125,13 +109,13 @@ export class Merger {
     }
     const merged = wide.children.map((child): Part => {
       const seat = seats.get(child.id);
-      if (!seat) return withBelow(child, this.#below, { hidden: true });
+      if (!seat) return withOverride(child, this.#below, { hidden: true });
       if (seat.id === child.id) return this.#part(child, seat);
       // What differs between widths already is not wrapped as well.
       if (child.below) return this.#part(child, seat.children[0] as Part);
       const neutral = wrapped(child, seat);
       const inner = neutral.children[0] as Part;
-      const wrapper = withBelow(neutral, this.#below, changeTo(neutral.rules, seat.rules));
+      const wrapper = withOverride(neutral, this.#below, changeTo(neutral.rules, seat.rules));
       return { ...wrapper, children: [this.#part(inner, seat.children[0] as Part)] };
     });
     const shown = new Set([...seats.values()].map((s) => s.id));
@@ -146,7 +130,7 @@ export class Merger {
 
   /** Something that only the narrower drawing has. */
   #added(part: Part): Part {
-    return withBelow({ ...part, rules: { ...part.rules, hidden: true } }, this.#below, { hidden: null });
+    return withOverride({ ...part, rules: { ...part.rules, hidden: true } }, this.#below, { hidden: null });
   }
 
   /** Gives children the order that they have in the second, where it is another. */
@@ -156,7 +140,7 @@ export class Merger {
     if (ranks.every((r, i) => i === 0 || r > (ranks[i - 1] ?? -1))) return children;
     return children.map((c) => {
       const order = rank.get(c.id);
-      return order === undefined ? c : withBelow(c, this.#below, { order });
+      return order === undefined ? c : withOverride(c, this.#below, { order });
     });
   }
 

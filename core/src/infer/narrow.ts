@@ -1,6 +1,15 @@
 import { linksThatGiveWay } from './bars.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
-import { FILL, ruleOf, updatePart, walk, type Part, type Rect, type RuleChange } from '../model/index.js';
+import {
+  FILL,
+  ruleOf,
+  updatePart,
+  walk,
+  withOverride,
+  type Part,
+  type Rect,
+  type RuleChange,
+} from '../model/index.js';
 
 /** Below this share of the room that they were drawn in, unlike columns are too narrow to stand side by side. */
 const TOO_NARROW = 0.82;
@@ -18,7 +27,7 @@ const RAIL = { width: 320, height: 160, links: 4 };
 /** Rows that repeat down a list keep their parts beside each other for longer, px. */
 const LIST_STACKS_BELOW = 520;
 /** A screen drawn narrower than this is one of a phone or a tablet already. */
-const DRAWN_WIDE = 900;
+export const DRAWN_WIDE = 900;
 /** A row that takes less than this share of the frame is a detail, not the screen's columns. */
 const OF_FRAME = 0.5;
 /** What is lower is a line of things: a bar, a row of buttons, px. */
@@ -117,11 +126,6 @@ function stackedChild(child: Part, box: Rect | undefined): RuleChange | undefine
 /** The space between what stood side by side, once it stands one above another: what it was, within reason. */
 const stackedGap = (row: Part): number =>
   typeof row.rules.gap === 'number' ? Math.min(48, Math.max(0, row.rules.gap)) : 24;
-
-const withOverride = (part: Part, width: number, rules: RuleChange): Part => ({
-  ...part,
-  below: [...(part.below ?? []), { width, rules }].sort((a, b) => b.width - a.width),
-});
 
 const ONE_COLUMN = { kind: 'count', count: 1 } as const;
 const TWO_COLUMNS = { kind: 'count', count: 2 } as const;

@@ -1,7 +1,6 @@
-import { reflow, itemBoxes, type Engine } from '../layout/index.js';
+import { standingBoxes, type Engine } from '../layout/index.js';
 import {
   applyStep,
-  standing,
   walk,
   type Part,
   type Rect,
@@ -123,10 +122,7 @@ export function questionsAbout(
   drawnWidths: readonly number[],
   engine: Engine,
 ): Question[] {
-  const lay = (s: Structure, width: number): Boxes => {
-    const root = standing(s, { width });
-    return itemBoxes(root, reflow(root, width, engine));
-  };
+  const lay = (s: Structure, width: number): Boxes => standingBoxes(s, width, engine);
   const widths = [...new Set([...WIDTHS.map(([w]) => w), ...drawnWidths])];
   const now = new Map(widths.map((w) => [w, lay(structure, w)]));
   const places = placesOf(structure, structure.drawn.width, engine);

@@ -1,11 +1,11 @@
 import type { Drawing } from '../drawing/index.js';
-import { round, standing, type Part, type Structure } from '../model/index.js';
-import { Engine, itemBoxes, reflow } from '../layout/index.js';
+import { round, type Part, type Structure } from '../model/index.js';
+import { Engine, standingBoxes } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { containment } from './contain.js';
 import type { Node, Principle, Tolerance } from './node.js';
-import { stackNarrow } from './narrow.js';
+import { DRAWN_WIDE, stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
 import { distance, fitWords, flattenRest, settle } from './repair.js';
 import { pushFeetDown } from './spacers.js';
@@ -107,7 +107,7 @@ export function withGuesses(
 ): Read {
   const narrow = without?.has('narrow frames') ? asDrawn : stackNarrow(asDrawn, drawing.width, engine);
   const { root: guessed, tokens } =
-    narrow === asDrawn || drawing.width < 900 ? { root: narrow, tokens: [] } : stepDown(narrow);
+    narrow === asDrawn || drawing.width < DRAWN_WIDE ? { root: narrow, tokens: [] } : stepDown(narrow);
   const base: Structure = {
     version: 1,
     name: drawing.name,
@@ -133,8 +133,7 @@ export function deviations(
   drawing: Drawing,
   engine: Engine,
 ): { item: string; by: number }[] {
-  const root = standing(structure, { width: drawing.width });
-  const placed = itemBoxes(root, reflow(root, drawing.width, engine));
+  const placed = standingBoxes(structure, drawing.width, engine);
   return drawing.items.map((item) => {
     const box = placed.get(item.id);
     return { item: item.id, by: box ? distance(box, item.box) : Infinity };

@@ -443,7 +443,7 @@ export function seatAcross(
   // Panels are as high as what stands beside them, however little they hold.
   const beside = children.filter((c) => !full.includes(c) && isHolder(c) && !c.item);
   const panels = beside.length > 0 ? full.filter(isPanel) : [];
-  const tall = full.length > 1 || panels.length > 0 ? (panels.length > 0 ? panels : full) : full;
+  const tall = panels.length > 0 ? panels : full;
   const feet =
     panels.length > 0
       ? feetOf(panels, true)

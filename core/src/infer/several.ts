@@ -45,12 +45,9 @@ export function readSeveral(
   const read = readDrawing(wide, measurer, options);
   const [next] = rest;
   if (!next) return read.structure;
-  const { structure, asDrawn, guessed } = withGuesses(
-    inOthersGrouping(read.asDrawn, wide, next, measurer, options),
-    wide,
-    engine,
-    options.without,
-  );
+  const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);
+  const { structure, guessed } =
+    asDrawn === read.asDrawn ? read : withGuesses(asDrawn, wide, engine, options.without);
   const { tokens: _guessed, ...bare } = structure;
   let result: Structure = { ...bare, root: asDrawn };
   let before = wide.width;

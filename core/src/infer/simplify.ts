@@ -1,13 +1,14 @@
-import { itemBoxes, reflow, type Engine } from '../layout/index.js';
+import { standingBoxes, type Engine } from '../layout/index.js';
 import {
   checkAll,
   FILL,
   type Columns,
   findPart,
-  standing,
+  overridesAt,
   updatePart,
   walk,
   withChange,
+  withOverride,
   type Part,
   type Rect,
   type RuleChange,
@@ -34,8 +35,7 @@ export class Keeps {
 
   #boxes(structure: Structure, width: number): ReadonlyMap<string, Rect> {
     this.layouts++;
-    const root = standing(structure, { width });
-    return itemBoxes(root, reflow(root, width, this.#engine));
+    return standingBoxes(structure, width, this.#engine);
   }
 
   at(structure: Structure, widths: readonly number[]): boolean {
@@ -52,20 +52,9 @@ export class Keeps {
   }
 }
 
-export const overridesAt = (part: Part, width: number): RuleChange =>
-  part.below?.find((o) => o.width === width)?.rules ?? {};
-
 /** The part without some, or all, of what holds below a breakpoint. */
-export function withoutBelow(part: Part, width: number, rules?: readonly RuleName[]): Part {
-  if (!part.below) return part;
-  const rest = part.below.flatMap((o) => {
-    if (o.width !== width) return [o];
-    const kept = Object.entries(o.rules).filter(([name]) => rules && !rules.includes(name as RuleName));
-    return kept.length > 0 ? [{ width, rules: Object.fromEntries(kept) }] : [];
-  });
-  const { below: _below, ...bare } = part;
-  return rest.length > 0 ? { ...part, below: rest } : bare;
-}
+export const withoutBelow = (part: Part, width: number, rules?: readonly RuleName[]): Part =>
+  withOverride(part, width, {}, rules ?? (Object.keys(overridesAt(part, width)) as RuleName[]));
 
 /**
  * Says what two drawn widths share once: an override goes where the rule above it gives the same boxes at the narrower

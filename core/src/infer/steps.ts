@@ -8,6 +8,7 @@ const RUNNING = 17;
 const SHRINKS = 0.6;
 /** Below this frame width large type steps down, px. */
 const STEPS_BELOW = 720;
+
 /** Words, not a number that is set large in a card. */
 const isHeading = (text: string): boolean => /\p{L}\S*\s+\S/u.test(text.trim());
 

@@ -124,11 +124,11 @@ function widthsOf(columns: readonly Column[], from: readonly number[], end: numb
 /** The row with the columns that its cells stand in, where each stands in one. */
 function withCells(
   asRead: Node,
-  row: Node,
   columns: readonly Column[],
   from: readonly number[],
   widths: readonly Size[],
 ): Node {
+  const row = loosened(asRead);
   const at = row.children.map((cell) =>
     columns.findIndex((c) => near(c.align === 'start' ? cell.box.x : right(cell.box), c.at, SAME)),
   );
@@ -166,9 +166,7 @@ export function markTables(node: Node): Node {
   const end = last.align === 'end' ? last.at : right(node.box) - left;
   const widths = widthsOf(columns, from, end);
   const mark = (n: Node): Node =>
-    n.flow === 'row'
-      ? withCells(n, loosened(n), columns, from, widths)
-      : { ...n, children: n.children.map(mark) };
+    n.flow === 'row' ? withCells(n, columns, from, widths) : { ...n, children: n.children.map(mark) };
   return { ...marked, children: marked.children.map((c) => (rowOf(c) ? mark(c) : c)) };
 }
 

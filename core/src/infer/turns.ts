@@ -1,7 +1,15 @@
 import type { Engine } from '../layout/index.js';
-import { findPart, updatePart, walk, type Part, type RuleName, type Structure } from '../model/index.js';
-import { withBelow } from './merge.js';
-import { Keeps, overridesAt, withoutBelow } from './simplify.js';
+import {
+  findPart,
+  overridesAt,
+  updatePart,
+  walk,
+  withOverride,
+  type Part,
+  type RuleName,
+  type Structure,
+} from '../model/index.js';
+import { Keeps, withoutBelow } from './simplify.js';
 
 /** The rules that turn a container: what they say decides where its breakpoint lies. */
 const TURNS: readonly RuleName[] = ['flow', 'columns', 'hidden'];
@@ -41,7 +49,7 @@ export function turnWhereGuessed(
       const asGuessed = (p: Part): Part =>
         (told.get(p.id) ?? [])
           .filter((o) => o.width >= least)
-          .reduce((q, o) => withBelow(q, o.width, o.rules), withoutBelow(p, breakpoint));
+          .reduce((q, o) => withOverride(q, o.width, o.rules), withoutBelow(p, breakpoint));
       const whole = { ...now, root: withChildren(now.root, guess.id, asGuessed) };
       if (!keeps.at(whole, [width])) return false;
       now = whole;
@@ -57,7 +65,7 @@ export function turnWhereGuessed(
     );
     if (!last || last.width <= width) continue;
     const atGuess = (p: Part): Part =>
-      withBelow(withoutBelow(p, breakpoint), last.width, overridesAt(p, breakpoint));
+      withOverride(withoutBelow(p, breakpoint), last.width, overridesAt(p, breakpoint));
     const next = { ...now, root: withChildren(now.root, guess.id, atGuess) };
     if (!keeps.at(next, [width])) continue;
     now = next;
@@ -65,14 +73,15 @@ export function turnWhereGuessed(
   }
   // What else changes changes with the container that turns first: one breakpoint says more than two.
   const main = Math.max(breakpoint, ...turns);
-  const together = main === breakpoint ? now : moved(now, breakpoint, main);
+  if (main === breakpoint) return now;
+  const together = moved(now, breakpoint, main);
   return keeps.at(together, [width]) ? together : now;
 }
 
 /** The structure with all that holds below one breakpoint holding below another. */
 function moved(structure: Structure, from: number, to: number): Structure {
   const part = (p: Part): Part => ({
-    ...withBelow(withoutBelow(p, from), to, { ...overridesAt(p, from), ...overridesAt(p, to) }),
+    ...withOverride(withoutBelow(p, from), to, { ...overridesAt(p, from), ...overridesAt(p, to) }),
     children: p.children.map(part),
   });
   return {

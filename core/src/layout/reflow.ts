@@ -1,5 +1,5 @@
 import { standing, type Part, type Rect, type Structure, type TextContent } from '../model/index.js';
-import type { Line, TextMeasurer } from '../text/index.js';
+import type { Line } from '../text/index.js';
 import type { Box, Placed } from './box.js';
 import { Engine } from './engine.js';
 
@@ -55,8 +55,10 @@ export function itemBoxes(root: Part, result: Reflow): Map<string, Rect> {
   return boxes;
 }
 
-/** Lays a structure out once, with an engine of its own. */
-export const reflowOnce = (structure: Structure, width: number, measurer: TextMeasurer): Reflow =>
-  reflow(standing(structure, { width }), width, new Engine(measurer));
+/** Where each drawing item stands in a frame of a width; hidden ones are left out. */
+export function standingBoxes(structure: Structure, width: number, engine: Engine): Map<string, Rect> {
+  const root = standing(structure, { width });
+  return itemBoxes(root, reflow(root, width, engine));
+}
 
 export type { Box };

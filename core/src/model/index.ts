@@ -3,6 +3,7 @@ export { BoxIndex } from './boxIndex.js';
 export * from './paint.js';
 export * from './rules.js';
 export * from './part.js';
+export * from './overrides.js';
 export * from './check.js';
 export * from './standing.js';
 export * from './tokens.js';

@@ -154,6 +154,12 @@ export type RuleName = keyof Rules;
 /** Rules to set; `null` takes a rule away so that its default holds. */
 export type RuleChange = { readonly [K in RuleName]?: Rules[K] | null };
 
+/** The names of the rules that two say otherwise. */
+export function changedRules(before: RuleChange, after: RuleChange): RuleName[] {
+  const names = [...new Set([...Object.keys(before), ...Object.keys(after)])] as RuleName[];
+  return names.filter((n) => JSON.stringify(before[n]) !== JSON.stringify(after[n]));
+}
+
 /** The rules with some set and some taken away. */
 export function withChange(rules: Rules, set: RuleChange): Rules {
   const entries: [string, unknown][] = Object.entries({ ...rules, ...set });

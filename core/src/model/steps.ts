@@ -1,4 +1,5 @@
 import { checkAll } from './check.js';
+import { overridesAt, withOverride } from './overrides.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
 import type { Bound } from './tokens.js';
 import { withChange, type RuleChange, type RuleName } from './rules.js';
@@ -45,20 +46,6 @@ const missing = (id: string): StepResult => ({
   ok: false,
   reason: `There is no part with the id ${id.slice(0, 60)} any more: choose one that the parts list shows.`,
 });
-
-/** The part with an override changed; one that says nothing any more is taken away. */
-function withOverride(part: Part, width: number, set: RuleChange, leave: readonly RuleName[]): Part {
-  const { below: before = [], ...rest } = part;
-  const merged = { ...before.find((o) => o.width === width)?.rules, ...set };
-  const rules = Object.fromEntries(
-    Object.entries(merged).filter(([name]) => !leave.includes(name as RuleName)),
-  );
-  const overrides = [
-    ...before.filter((o) => o.width !== width),
-    ...(Object.keys(rules).length > 0 ? [{ width, rules }] : []),
-  ].sort((a, b) => b.width - a.width);
-  return overrides.length > 0 ? { ...rest, below: overrides } : rest;
-}
 
 /** The part with a question answered, or open again. */
 function answeredPart(part: Part, topic: string, open: boolean): Part {
@@ -145,10 +132,10 @@ export function invertStep(before: Structure, step: Step): Step {
         ...(below !== undefined && { below }),
         parts: step.parts.map(({ id, set, leave = [] }) => {
           const names = [...(Object.keys(set) as RuleName[]), ...leave];
-          const { rules, below: overrides } = part(id);
+          const before = part(id);
           if (below === undefined)
-            return { id, set: Object.fromEntries(names.map((n) => [n, rules[n] ?? null])) };
-          const said = overrides?.find((o) => o.width === below)?.rules ?? {};
+            return { id, set: Object.fromEntries(names.map((n) => [n, before.rules[n] ?? null])) };
+          const said = overridesAt(before, below);
           return {
             id,
             set: Object.fromEntries(names.filter((n) => n in said).map((n) => [n, said[n]])),

@@ -2,9 +2,10 @@ import { Button, Checkbox } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import type { Question } from '@tinfold/core/infer';
 import { reflow, type Engine } from '@tinfold/core/layout';
-import { applyStep, findPart, pathTo, standing, type Step, type Structure } from '@tinfold/core/model';
+import { findPart, pathTo, standing, type Step, type Structure } from '@tinfold/core/model';
 import type { ScreenDetail } from '../api/client';
 import { Outline } from '../look/Outline';
+import { previewed } from './previewed';
 import type { WorkbenchStore } from './store';
 import { useQuestions } from './useQuestions';
 
@@ -93,7 +94,7 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
   const name = findPart(doc.root, question.part)?.name ?? 'part';
   const several = question.alike.length > 1;
   const taken = all ? question.stepForAll : question.step;
-  const other = useMemo(() => applied(doc, taken), [doc, taken]);
+  const other = useMemo(() => previewed(doc, taken), [doc, taken]);
   const answer = (step: Step | undefined) => {
     const note: Step = {
       kind: 'answer',
@@ -201,11 +202,6 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
       />
     </footer>
   );
-}
-
-function applied(doc: Structure, step: Step): Structure {
-  const result = applyStep(doc, step);
-  return result.ok ? result.doc : doc;
 }
 
 /** So much of a frame's height is seen at the most, frame px. */

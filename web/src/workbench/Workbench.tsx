@@ -4,7 +4,7 @@ import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { useParams } from 'react-router';
 import type { Drawing } from '@tinfold/core/drawing';
 import { Engine, reflow as layOut } from '@tinfold/core/layout';
-import { applyStep, breakpoints, standing, type Step, type Structure } from '@tinfold/core/model';
+import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type ScreenDetail } from '../api/client';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
@@ -14,6 +14,7 @@ import { Stages } from '../look/Stages';
 import { TopBar } from '../look/TopBar';
 import { nextEvent } from './events';
 import { PartsList, Sizes } from './PartsList';
+import { previewed } from './previewed';
 import { QuestionLine } from './QuestionLine';
 import { Rail } from './Rail';
 import { RuleLine } from './RuleLine';
@@ -47,12 +48,6 @@ const nearest = (drawings: readonly Drawing[], width: number): Drawing | undefin
 /** One width for all of a range between breakpoints, so that what depends on the range alone stays as it is. */
 const rangeOf = (doc: Structure, width: number): number =>
   (breakpoints(doc).findLast((b) => width < b) ?? Number.MAX_SAFE_INTEGER) - 0.5;
-
-/** The document with a step that is only looked at. */
-function previewed(doc: Structure, step: Step | undefined): Structure {
-  const result = step && applyStep(doc, step);
-  return result?.ok ? result.doc : doc;
-}
 
 /** How often the parts list follows a drag, ms. */
 const LIST_MS = 160;
