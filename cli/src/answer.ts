@@ -32,18 +32,28 @@ const numbers = (r: Rect): Numbers => [round(r.x, 2), round(r.y, 2), round(r.wid
 const record = (boxes: ReadonlyMap<string, Rect>): Record<string, Numbers> =>
   Object.fromEntries([...boxes].map(([id, box]) => [id, numbers(box)]));
 
+/** The unpainted container that is all a part holds in flow: the two are one group of the drawing. */
+function soleWrapped(part: Part): Part | undefined {
+  const [only, ...more] = part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
+  return only?.kind === 'container' && more.length === 0 && only.source.length === 0 ? only : undefined;
+}
+
 /** The parts that are shown and hold others, with all drawn items in them. */
 function describeParts(root: Part, names: ReadonlyMap<string, string>): AnsweredPart[] {
   const found: AnsweredPart[] = [];
-  const visit = (part: Part): string[] => {
+  const visit = (part: Part, inWrapper = false): string[] => {
     if (part.rules.hidden) return [];
     const at = found.length;
-    const holds = part.kind === 'container';
+    const holds = part.kind === 'container' && !inWrapper;
+    const wrapped = soleWrapped(part);
     if (holds) found.push({} as AnsweredPart);
-    const items = [...part.source.map((id) => names.get(id) ?? id), ...part.children.flatMap(visit)];
+    const items = [...part.source.map((id) => names.get(id) ?? id), ...part.children.flatMap((c) => visit(c, c === wrapped))];
     if (holds) {
-      const { gap, crossGap, padding } = part.rules;
-      const flow = ruleOf(part.rules, 'flow');
+      let inner = part;
+      for (let next = wrapped; next; next = soleWrapped(next)) inner = next;
+      const { gap, crossGap } = inner.rules;
+      const { padding } = part.rules;
+      const flow = ruleOf(inner.rules, 'flow');
       found[at] = {
         part: part.id,
         items,

@@ -22,6 +22,8 @@ export interface ShapeItem extends ItemBase {
 export interface TextItem extends ItemBase {
   readonly kind: 'text';
   readonly content: TextContent;
+  /** Whether its line height is only what its font says: a single line's drawing does not show it. */
+  readonly guessedLineHeight?: true;
   readonly lines: readonly { readonly x: number; readonly baseline: number; readonly width: number }[];
 }
 

@@ -93,12 +93,12 @@ export function measureDrawing(
     return (joined.get(entry) ?? []).flatMap(({ raw: one, lines }) => {
       const run = lines[0]?.runs[0];
       if (!run) return [];
-      const lineHeight =
-        one.lineHeight ??
-        pitchOf(lines) ??
-        pitches.get(styleKey(run)) ??
-        normalLineHeight(m.metrics(run.style));
-      const item = textItem(one, lines, lineHeight, m);
+      const known = one.lineHeight ?? pitchOf(lines) ?? pitches.get(styleKey(run));
+      const lineHeight = known ?? normalLineHeight(m.metrics(run.style));
+      const item: TextItem = {
+        ...textItem(one, lines, lineHeight, m),
+        ...(known === undefined && { guessedLineHeight: true }),
+      };
       return [one.angle === undefined ? item : turnText(item, one.angle)];
     });
   });

@@ -1,6 +1,6 @@
 import { DrawingError, type Drawing } from '../drawing/index.js';
 import { matchItems } from './match.js';
-import { sharePitches } from './pitches.js';
+import { readLineHeights } from './lineHeights.js';
 
 /** A drawing whose items are called as in the structure that all drawings of its screen make. */
 export interface Aligned {
@@ -21,7 +21,7 @@ export function alignDrawings(drawings: readonly Drawing[]): Aligned[] {
     throw new DrawingError(
       `Two drawings are ${Math.round(twice.width)} px wide: keep one drawing of the screen for each width.`,
     );
-  const [wide, ...rest] = sharePitches(sorted);
+  const [wide, ...rest] = readLineHeights(sorted);
   if (!wide) return [];
   const aligned = [
     called(wide, new Map()),

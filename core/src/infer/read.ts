@@ -1,9 +1,10 @@
-import type { Drawing } from '../drawing/index.js';
-import { round, type Part, type Structure } from '../model/index.js';
+import type { Drawing, Item } from '../drawing/index.js';
+import { round, type Part, type Rect, type Structure } from '../model/index.js';
 import { Engine, standingBoxes } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { containment } from './contain.js';
+import { readLineHeights } from './lineHeights.js';
 import type { Node, Principle, Tolerance } from './node.js';
 import { DRAWN_WIDE, stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
@@ -58,7 +59,8 @@ export interface Read {
 }
 
 /** Reads a drawing as {@link readStructure} does. */
-export function readDrawing(drawing: Drawing, measurer: TextMeasurer, options: ReadOptions): Read {
+export function readDrawing(drawn: Drawing, measurer: TextMeasurer, options: ReadOptions): Read {
+  const [drawing = drawn] = readLineHeights([drawn]);
   const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
   tell('containing', 0);
   const held = containment(snapItems(drawing.items));
@@ -127,6 +129,15 @@ export function snapOf(structure: Structure, drawings: readonly Drawing[], engin
   return off > EXACT && off < Infinity ? round(off + 0.005, 2) : 0;
 }
 
+/** How far a box is from where an item was drawn, px; of words, how far their lines are, however high they are. */
+function off(box: Rect, item: Item): number {
+  if (item.kind !== 'text') return distance(box, item.box);
+  const { lineHeight } = item.content;
+  const leading = (box.height / item.lines.length - lineHeight) / 2;
+  const lines = { ...box, y: box.y + leading, height: box.height - 2 * leading };
+  return distance(lines, item.box);
+}
+
 /** How far each item stands from where it was drawn, largest edge distance in px, at the drawing's width. */
 export function deviations(
   structure: Structure,
@@ -136,6 +147,6 @@ export function deviations(
   const placed = standingBoxes(structure, drawing.width, engine);
   return drawing.items.map((item) => {
     const box = placed.get(item.id);
-    return { item: item.id, by: box ? distance(box, item.box) : Infinity };
+    return { item: item.id, by: box ? off(box, item) : Infinity };
   });
 }
