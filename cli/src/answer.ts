@@ -47,7 +47,10 @@ function describeParts(root: Part, names: ReadonlyMap<string, string>): Answered
     const holds = part.kind === 'container' && !inWrapper;
     const wrapped = soleWrapped(part);
     if (holds) found.push({} as AnsweredPart);
-    const items = [...part.source.map((id) => names.get(id) ?? id), ...part.children.flatMap((c) => visit(c, c === wrapped))];
+    const items = [
+      ...part.source.map((id) => names.get(id) ?? id),
+      ...part.children.flatMap((c) => visit(c, c === wrapped)),
+    ];
     if (holds) {
       let inner = part;
       for (let next = wrapped; next; next = soleWrapped(next)) inner = next;

@@ -48,6 +48,9 @@ const WHOLE = 0.04;
 /** A child that would stand this far from its drawn place gets a gap of its own, px. */
 const DRIFT = 0.4;
 
+/** Pictures whose sides differ by no more than this were given one size, px. */
+const SAME_PICTURE = 2;
+
 /** Turns the tree of nodes into parts with rules, from the frame inwards. */
 export class Builder {
   readonly tolerance: Tolerance;
@@ -58,6 +61,7 @@ export class Builder {
   /** The distance from the frame's sides that the most of what is drawn keeps; none where nothing tells it. */
   margin = 0;
   frameWidth = 0;
+  #pictures: readonly Rect[] = [];
   readonly #names = new Names();
   readonly #prefix: string;
   #count = 0;
@@ -75,6 +79,7 @@ export class Builder {
     const box = { x: 0, y: 0, width: drawing.width, height: drawing.height };
     this.frameWidth = drawing.width;
     this.margin = marginOf(drawing, this.tolerance.same);
+    this.#pictures = drawing.items.filter((i) => i.kind === 'picture').map((i) => i.box);
     const part = this.#container(node, box, { width: FILL }, true);
     const height = node.children.length === 0 ? fixed(drawing.height) : undefined;
     return {
@@ -285,11 +290,24 @@ export class Builder {
     return fitsContent(node, this.tolerance);
   }
 
+  /** The size that pictures about as large as this have: what one has, all have, however a drawing is rounded. */
+  #usualPicture(box: Rect): Rect {
+    const alike = this.#pictures.filter(
+      (p) => near(p.width, box.width, SAME_PICTURE) && near(p.height, box.height, SAME_PICTURE),
+    );
+    const middle = (of: (p: Rect) => number) => alike.map(of).sort((a, b) => a - b)[alike.length >> 1];
+    return {
+      ...box,
+      width: middle((p) => p.width) ?? box.width,
+      height: middle((p) => p.height) ?? box.height,
+    };
+  }
+
   /** The height rule of a child that is `box` large: holders are as high as their content. */
   heightRule(node: Node, box: Rect, width: Size): Size {
     if (isText(node) || (isHolder(node) && node.children.length > 0)) return FIT;
     const picture = node.item?.kind === 'picture' && box.height > 40;
-    if (picture && width.kind !== 'fixed' && !keepsHeight(box))
+    if (picture && width.kind !== 'fixed' && !keepsHeight(this.#usualPicture(box)))
       return { kind: 'ratio', width: this.px(box.width), height: this.px(box.height) };
     return fixed(box.height);
   }

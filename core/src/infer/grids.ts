@@ -93,7 +93,10 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
   }
   const inner = box.width - padding.left - padding.right;
   const track = (inner - gap * (wide - 1)) / wide;
-  const min = Math.floor(Math.min(track * CARD_SHRINK, CARD_KEEPS));
+  const shrunk = Math.min(track * CARD_SHRINK, CARD_KEEPS);
+  // Where every line of words has to stay one line, that is what a card needs.
+  const needs = Math.max(CARD_MIN, ...children.map(oneLineWidth));
+  const min = Math.floor(children.some(hasParagraph) ? shrunk : Math.min(shrunk, needs));
   const seats = rows.flatMap((row) => {
     const feet = sameHeight(row, by) ? feetOf(row, false) : new Map<Node, number>();
     return row.map((c, i): Seat => {
@@ -116,9 +119,29 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
   const another = Math.floor((inner - gap * wide) / (wide + 1)) + 1;
   const flows = rows.length > 1 && another <= WIDEST_MIN;
   const columns = flows
-    ? { kind: 'repeat' as const, min: Math.max(min, another) }
+    ? { kind: 'repeat' as const, min: roundBetween(another, track) }
     : { kind: 'repeat' as const, min: rows.length > 1 ? Math.floor(track * CARD_HALF) : min, most: wide };
   return { rules: { flow: 'grid', columns, ...gaps, padding, align: 'stretch' }, seats };
+}
+
+/** The rounder one of the numbers in the middle between two. */
+const roundBetween = (low: number, high: number): number => {
+  const middle = Math.round((low + high) / 2 / 20) * 20;
+  return middle > low && middle <= high ? middle : Math.floor(Math.max(low, high * CARD_SHRINK));
+};
+
+/** The least space that things side by side keep where their row shares out what is left, px. */
+const LEAST_SPACE = 16;
+
+/** How wide a node has to be for its single lines to stay single, px. */
+function oneLineWidth(node: Node): number {
+  if (isText(node)) return node.box.width;
+  if (node.children.length === 0) return isRigid(node) && node.item?.kind !== 'picture' ? node.box.width : 0;
+  const inner = node.children.map(oneLineWidth);
+  const left = Math.max(0, Math.min(...node.children.map((c) => c.box.x)) - node.box.x);
+  if (node.flow !== 'row') return Math.max(...inner) + (node.item ? 2 * left : 0);
+  const spaces = gapsOf(node.children, 'row').map((g) => Math.min(g, LEAST_SPACE));
+  return [...inner, ...spaces].reduce((sum, w) => sum + w, node.item ? 2 * left : 0);
 }
 
 /** Whether lines with unlike spaces all reach from the first one's start to its end: what is left is shared out. */

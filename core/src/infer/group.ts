@@ -1,6 +1,13 @@
 import { bottom, overlap, type Rect } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
+import { giveSeparators, isSeparator, withSeparators } from './separators.js';
 import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
+
+/** A piece of a stack: what it was cut from, and what became of it. */
+interface Piece {
+  readonly slab: readonly Node[];
+  readonly whole: Priced;
+}
 
 /** Searches for the cheapest way to nest nodes into rows and columns. */
 export class Grouper {
@@ -44,8 +51,44 @@ export class Grouper {
   #cut(nodes: readonly Node[], axis: Axis): Priced | undefined {
     const cut = slabs(nodes, axis);
     if (cut.length < 2) return undefined;
-    const pieces =
-      axis === 'column' ? this.#joinLines(cut) : cut.map((slab) => ({ slab, whole: this.#best(slab) }));
+    if (axis === 'row')
+      return this.#nest(
+        cut.map((slab) => ({ slab, whole: this.#best(slab) })),
+        axis,
+      );
+    const pieces = this.#joinLines(cut);
+    const apart = this.#nest(pieces, axis);
+    const edged = withSeparators(pieces.map((p) => p.whole.node));
+    if (edged.length === pieces.length) return apart;
+    const together = this.#nest(
+      edged.map(({ node, at, lines }) => ({
+        slab: [at, ...lines].flatMap((i) => (pieces[i] as Piece).slab),
+        whole: { node, cost: (pieces[at] as Piece).whole.cost },
+      })),
+      axis,
+    );
+    const around = this.#betweenSeparators(cut);
+    if (around && around.cost <= together.cost && around.cost <= apart.cost) return around;
+    if (together.cost <= apart.cost || apart.node.item) return together;
+    const children = giveSeparators(apart.node.children);
+    const [only] = children;
+    const whole = children.length === 1 && only ? only : groupNode(axis, children, apart.node.pins);
+    return { node: whole, cost: apart.cost };
+  }
+
+  /** What lies between separators at both ends of a stack, or beyond one, where it is a row that has them as edges. */
+  #betweenSeparators(cut: readonly Node[][]): Priced | undefined {
+    const isLine = (slab: readonly Node[], i: number) =>
+      (i === 0 || i === cut.length - 1) && slab.length === 1 && slab.every(isSeparator);
+    const inside = cut.filter((slab, i) => !isLine(slab, i)).flat();
+    if (inside.length < 2 || !cut.some(isLine)) return undefined;
+    const { node, cost } = this.#best(inside);
+    const stack = [...cut.filter(isLine).flat(), node].sort((a, b) => a.box.y - b.box.y);
+    const [only, ...more] = giveSeparators(stack);
+    return only && more.length === 0 ? { node: only, cost } : undefined;
+  }
+
+  #nest(pieces: readonly Piece[], axis: Axis): Priced {
     const [only] = pieces;
     if (only && pieces.length === 1) return only.whole;
     const regroup = (from: number, to: number) => this.#best(pieces.slice(from, to).flatMap((p) => p.slab));
@@ -58,8 +101,8 @@ export class Grouper {
   }
 
   /** Puts consecutive rows of alike things together where they make a grid or a wrap. */
-  #joinLines(rows: readonly Node[][]): { slab: Node[]; whole: Priced }[] {
-    const pieces: { slab: Node[]; whole: Priced }[] = [];
+  #joinLines(rows: readonly Node[][]): Piece[] {
+    const pieces: Piece[] = [];
     for (let from = 0; from < rows.length;) {
       let to = from + 1;
       let joined: Priced | undefined;

@@ -1,6 +1,7 @@
 import type { Drawing, Item, TextItem } from '../drawing/index.js';
 import { BoxIndex, bottom, centreY, right, type Rect } from '../model/index.js';
 import { coreBox } from './contain.js';
+import { commonest } from './stack.js';
 
 /** Up to this size type is set in lines that grow twice as fast as it; from here on they are taller by {@link TALLER}. */
 const RUNNING = 16;
@@ -34,10 +35,21 @@ function withLineHeight(item: TextItem, lineHeight: number): TextItem {
 /** The line height that a style has where lines of it are drawn under each other. */
 function drawnPitches(drawings: readonly Drawing[]): Map<string, number> {
   const pitches = new Map<string, number>();
-  for (const { items } of drawings)
+  for (const { items } of drawings) {
+    const heights = new Map<string, number[]>();
     for (const item of items)
-      if (item.kind === 'text' && item.lines.length > 1 && !pitches.has(styleOf(item)))
-        pitches.set(styleOf(item), item.content.lineHeight);
+      if (item.kind === 'text' && item.lines.length > 1)
+        heights.set(styleOf(item), [...(heights.get(styleOf(item)) ?? []), item.content.lineHeight]);
+    for (const [style, own] of heights)
+      if (!pitches.has(style))
+        pitches.set(
+          style,
+          commonest(
+            own.sort((a, b) => a - b),
+            0.05,
+          ).value,
+        );
+  }
   return pitches;
 }
 
@@ -55,7 +67,8 @@ function roomFor(item: TextItem, heights: ReadonlyMap<Item, number>, around: rea
     if (height !== undefined) {
       // Two lines, each as high as it would be: what is too much is taken from both alike.
       const both = (own + height) / 2;
-      if (off > item.content.lineHeight / 2 && both > off + TOUCH) room = Math.min(room, (own * (off + TOUCH)) / both);
+      if (off > item.content.lineHeight / 2 && both > off + TOUCH)
+        room = Math.min(room, (own * (off + TOUCH)) / both);
     } else if (other.kind === 'shape' || other.kind === 'picture') {
       room = Math.min(room, roomBeside(coreBox(item), middle, other.box));
     }

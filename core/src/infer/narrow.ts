@@ -145,15 +145,18 @@ function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefine
   return Math.round((box.width * share + (centred ? Math.min(outside, MARGINS) : outside)) / 20) * 20;
 }
 
+/** Columns of words may be this share narrower before three of them stand one above another. */
+const WORDS_GIVE = 0.88;
+
 /** The frame width below which three cards in a row stand one above another: two and one would leave a lonely one. */
 function threeBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
   const { columns } = part.rules;
   const box = boxes.get(part.id);
   const children = inFlow(part);
   if (columns?.kind !== 'repeat' || columns.most !== 3 || children.length !== 3 || !box) return undefined;
-  if (!children.every((c) => c.paint)) return undefined;
   const outside = Math.min(frame - box.width, MARGINS);
-  return Math.ceil((3 * columns.min + 2 * gapPx(part) + outside) / 20) * 20;
+  const least = children.every((c) => c.paint) ? columns.min : columns.min * WORDS_GIVE;
+  return Math.ceil((3 * least + 2 * gapPx(part) + outside) / 20) * 20;
 }
 
 /** Below these frame widths a bento has two columns, and one, px. */

@@ -26,8 +26,16 @@ const STEP = 20;
 /** How far from the narrower drawing to the wider one, in ratio, the narrower one's rules hold by default. */
 const NARROW_SERVES = 0.4;
 
-const breakpointBetween = (narrow: number, wide: number): number =>
-  Math.round((narrow * (wide / narrow) ** NARROW_SERVES) / STEP) * STEP;
+/** What is drawn as wide as a tablet or wider is drawn for the frames below the next of these widths, px. */
+const USUAL_BREAKPOINTS = [640, 960, 1160];
+const TABLET = 560;
+
+function breakpointBetween(narrow: number, wide: number): number {
+  const next = USUAL_BREAKPOINTS.find((b) => b > narrow && b < wide);
+  return narrow >= TABLET && next !== undefined
+    ? next
+    : Math.round((narrow * (wide / narrow) ** NARROW_SERVES) / STEP) * STEP;
+}
 
 /**
  * Reads drawings of one screen, whose items are called alike (see {@link alignDrawings}), into one structure: the

@@ -18,7 +18,7 @@ import {
 import { distance } from './repair.js';
 
 /** By how much an item may stand elsewhere when a rule is left out, px. */
-const SAME = 1.6;
+const SAME = 1.4;
 /** More layouts than this are not worth the shorter description. */
 const MOST_LAYOUTS = 4000;
 

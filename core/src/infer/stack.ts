@@ -1,5 +1,5 @@
 import { bottom, right, union, type Rect } from '../model/index.js';
-import { isRule, near, type Node, type Tolerance } from './node.js';
+import { isHolder, isLeaf, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature } from './signature.js';
 
 export type Axis = 'row' | 'column';
@@ -10,6 +10,8 @@ export const other = (axis: Axis): Axis => (axis === 'row' ? 'column' : 'row');
 
 /** White space may be this much less than none: antialiased edges and tight lines touch. */
 const CLEAR = -1;
+/** What begins this much later is not below, but beside, px. */
+const BESIDE = 0.5;
 
 /** Cuts nodes wherever white space runs clear across; one slab means that there is no such place. */
 export function slabs(nodes: readonly Node[], axis: Axis): Node[][] {
@@ -17,7 +19,10 @@ export function slabs(nodes: readonly Node[], axis: Axis): Node[][] {
   const found: Node[][] = [];
   let reach = -Infinity;
   for (const node of sorted) {
-    if (startOf(node.core, axis) - reach >= CLEAR || found.length === 0) found.push([]);
+    const start = startOf(node.core, axis);
+    // Hairlines beside each other end before they begin.
+    const beside = start - startOf(found.at(-1)?.[0]?.core ?? node.core, axis) < BESIDE;
+    if (found.length === 0 || (start - reach >= CLEAR && !beside)) found.push([]);
     found.at(-1)?.push(node);
     reach = Math.max(reach, endOf(node.core, axis));
   }
@@ -46,13 +51,17 @@ export function commonest(numbers: readonly number[], by: number): { value: numb
   return { value: alike.reduce((s, m) => s + m, 0) / alike.length, count: most };
 }
 
-/** How many nodes stand out of line across the axis when the rest shares its start, middle or end. */
+const baselineOf = (node: Node): number =>
+  node.item?.kind === 'text' ? (node.item.lines[0]?.baseline ?? NaN) : NaN;
+
+/** How many nodes stand out of line across the axis when the rest shares its start, middle, end or baseline. */
 export function outOfLine(nodes: readonly Node[], axis: Axis, tolerance: Tolerance): number {
   const across = other(axis);
   const places = [
     nodes.map((n) => startOf(n.box, across)),
     nodes.map((n) => (startOf(n.box, across) + endOf(n.box, across)) / 2),
     nodes.map((n) => endOf(n.box, across)),
+    ...(axis === 'row' && nodes.every(isText) ? [nodes.map(baselineOf)] : []),
   ];
   return nodes.length - Math.max(...places.map((p) => commonest(p, tolerance.same).count));
 }
@@ -83,12 +92,18 @@ const PRICE = {
   oddGap: 1.1,
   /** A gap that is so much wider than its stack's that the eye sees two groups. */
   apart: 1.3,
+  /** A gap that is so much narrower than its stack's that the eye sees one group. */
+  bound: 1.9,
   /** A child that is out of line. */
   outOfLine: 0.8,
   /** Another copy of something that has been described. */
   copy: 0.15,
   /** A group whose own spaces are wider than those around it: it would be seen as something else. */
   looseGroup: 1.5,
+  /** Alike things of which some are grouped with others and some are not. */
+  torn: 1,
+  /** Something beside a stack of lines that stands on one of them: it belongs to that line. */
+  level: 0.6,
   /** What a repetition saves: it is said once. */
   repeated: 0.5,
 } as const;
@@ -112,6 +127,13 @@ export interface Priced {
   readonly cost: number;
 }
 
+/** Of gaps that hold sections apart, px, one up to this share of the usual binds what it is between. */
+const SECTION_GAP = 40;
+const BOUND_RATIO = 0.6;
+
+const gapsBound = (gaps: readonly number[], usual: number): number =>
+  usual < SECTION_GAP ? 0 : gaps.filter((g) => g <= usual * BOUND_RATIO).length;
+
 /**
  * How many gaps hold groups apart. Two ends are groups when each has several things; between three and more, a single
  * one may stand for itself.
@@ -123,6 +145,42 @@ function gapsApart(gaps: readonly number[], usual: number): number {
     else runs[runs.length - 1] = (runs.at(-1) ?? 0) + 1;
   }
   return runs.length > 2 || runs.every((n) => n > 1) ? runs.length - 1 : 0;
+}
+
+const isGroup = (node: Node): boolean => !node.item && node.children.length > 1;
+
+/** Whether of painted boxes or pictures that are made alike some stand for themselves and others in a group. */
+function tearsAlike(nodes: readonly Node[]): boolean {
+  const shown = (n: Node) => n.item !== undefined && (isHolder(n) || n.item.kind === 'picture');
+  const alone = new Set(nodes.filter(shown).map((n) => n.signature));
+  return nodes.some((n) => isGroup(n) && n.children.some((c) => shown(c) && alone.has(c.signature)));
+}
+
+/** What is no higher than this beside lines is a detail of one of them: an icon, a mark, a value; px. */
+const DETAIL = 40;
+
+/** Whether a row is something with an icon or another mark at its far end. */
+function endsInMark(row: Node): boolean {
+  const [, mark, ...more] = row.children;
+  return (
+    row.flow === 'row' &&
+    mark !== undefined &&
+    more.length === 0 &&
+    isLeaf(mark) &&
+    !isText(mark) &&
+    Math.max(mark.box.width, mark.box.height) <= DETAIL
+  );
+}
+
+/** Whether the last of two things is a detail on the line of one of the several that the first is made of. */
+function standsOnLine(nodes: readonly Node[]): boolean {
+  const [lines, detail, ...more] = nodes;
+  if (!lines || !detail || more.length > 0 || !isGroup(lines) || lines.flow !== 'column') return false;
+  if (isGroup(detail) || detail.box.height > DETAIL) return false;
+  const middle = (detail.core.y + bottom(detail.core)) / 2;
+  const on = lines.children.filter((c) => middle >= c.core.y && middle <= bottom(c.core));
+  const whole = (lines.core.y + bottom(lines.core)) / 2;
+  return on.length === 1 && on.every((c) => c.box.height <= DETAIL) && !near(middle, whole, 2);
 }
 
 /**
@@ -148,7 +206,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
       .filter((n) => !n.item && n.flow && n.flow !== 'free' && n.children.length > 1)
       .filter((n) => {
         const inside = gapsOf(n.children, n.flow === 'row' ? 'row' : 'column');
-        return Math.min(...inside) > smallest + tolerance.same && !n.children.some(isRule);
+        return Math.min(...inside) > smallest + tolerance.same && !n.children.some(isRule) && !endsInMark(n);
       })
       .map((n) => n.signature),
   );
@@ -157,8 +215,11 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
     PRICE.gap +
     odd * PRICE.oddGap +
     apart * PRICE.apart +
+    (axis === 'column' ? gapsBound(gaps, usual.value) * (PRICE.bound - PRICE.oddGap) : 0) +
     outOfLine(nodes, axis, tolerance) * PRICE.outOfLine +
     loose.size * PRICE.looseGroup +
+    (tearsAlike(nodes) ? PRICE.torn : 0) +
+    (axis === 'row' && standsOnLine(nodes) ? PRICE.level : 0) +
     inner
   );
 }

@@ -14,6 +14,13 @@ import { Keeps, withoutBelow } from './simplify.js';
 /** The rules that turn a container: what they say decides where its breakpoint lies. */
 const TURNS: readonly RuleName[] = ['flow', 'columns', 'hidden'];
 
+/** Breakpoints that differ by less than this share were meant to be one. */
+const ONE_BREAKPOINT = 0.16;
+/** A drawing as wide as a tablet tells its breakpoint better than any guess nearby, px. */
+const TABLET = 560;
+
+const isNear = (a: number, b: number): boolean => Math.abs(a - b) < Math.max(a, b) * ONE_BREAKPOINT;
+
 /** A part with its children, changed together: what a turn says of a container it says of them, too. */
 function withChildren(root: Part, id: string, change: (part: Part) => Part): Part {
   return updatePart(root, id, (part) => change({ ...part, children: part.children.map(change) }));
@@ -72,10 +79,14 @@ export function turnWhereGuessed(
     turns.push(last.width);
   }
   // What else changes changes with the container that turns first: one breakpoint says more than two.
-  const main = Math.max(breakpoint, ...turns);
-  if (main === breakpoint) return now;
-  const together = moved(now, breakpoint, main);
-  return keeps.at(together, [width]) ? together : now;
+  const first = Math.max(breakpoint, ...turns);
+  const main = isNear(first, breakpoint) && width >= TABLET ? breakpoint : first;
+  for (const turn of new Set([breakpoint, ...turns])) {
+    if (turn === main || (turn !== breakpoint && !isNear(turn, main))) continue;
+    const together = moved(now, turn, main);
+    if (keeps.at(together, [width])) now = together;
+  }
+  return now;
 }
 
 /** The structure with all that holds below one breakpoint holding below another. */

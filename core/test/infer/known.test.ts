@@ -28,6 +28,13 @@ const padded = (padding: number, gap: number, ...children: Part[]): Part =>
   group({ flow: 'column', width: FILL, padding: pad(padding), gap }, ...children);
 const button = (label: string, x = 20, y = 10): Part =>
   box({ flow: 'column', padding: pad(y, x), width: FIT }, line(label));
+/** A row of a table, with a line along its lower edge. */
+const ruled = (...cells: Part[]): Part =>
+  group(
+    { flow: 'row', width: FILL, padding: { ...pad(0), bottom: 14 } },
+    ...cells,
+    bar({ width: FILL, height: fixed(1), pin: { left: 0, right: 0, bottom: 0 } }),
+  );
 const field = (label: string): Part =>
   group(
     { flow: 'column', gap: 6, width: FILL },
@@ -94,14 +101,12 @@ const KINDS: readonly ((i: number) => Known)[] = [
       32,
       14,
       ...list(5, (k) => [
-        group(
-          { flow: 'row', width: FILL },
+        ruled(
           line(port(k), 16, { width: FILL }),
           line(port(k + 3), 16, { width: weight(1.37) }),
           line(port(k + 2), 16, { width: weight(0.83) }),
           line(`${k + 2} cars`, 16, { width: weight(0.6) }),
         ),
-        bar({ width: FILL, height: fixed(1) }),
       ]).flat(),
     ),
   }),
@@ -112,14 +117,12 @@ const KINDS: readonly ((i: number) => Known)[] = [
       32,
       14,
       ...list(5, (k) => [
-        group(
-          { flow: 'row', width: FILL },
+        ruled(
           line(`Crossing to ${port(k)}`, 16, { width: FILL }),
           line(port(k + 3), 16, { width: fixed(160 + i * 20) }),
           line(port(k + 2), 16, { width: fixed(140) }),
           line(`${k + 2} cars`, 16, { width: fixed(120) }),
         ),
-        bar({ width: FILL, height: fixed(1) }),
       ]).flat(),
     ),
   }),

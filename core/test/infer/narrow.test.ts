@@ -84,7 +84,7 @@ describe('a screen drawn wide, where it is narrow', () => {
       const ys = ['c0', 'c1', 'c2'].map((id) => Math.round(at(structure, width, id).y));
       return ys.filter((y) => y === ys[0]).length;
     };
-    expect([1440, 1280, 1000, 760, 600, 390].map(perRow)).toEqual([3, 3, 3, 1, 1, 1]);
+    expect([1440, 1280, 1000, 760, 600, 440, 390].map(perRow)).toEqual([3, 3, 3, 3, 3, 1, 1]);
   });
 
   test('columns of words at even steps are a grid, also where their words end early', () => {

@@ -34,7 +34,7 @@ describe('the structure read from a drawing', () => {
         words('c', 56, 136, 'Pier 2'),
     );
     expect(outline(partOf(root, 'card'))).toBe('column card\n  text a\n  text b\n  text c\n');
-    expect(rulesOf(root, 'card')).toContain('gap 12 pad 16 w fill');
+    expect(rulesOf(root, 'card')).toContain('gap 8 pad 14 16 w fill');
   });
 
   test('four alike cards are a grid that repeats as often as they fit', () => {

@@ -66,13 +66,13 @@ export const bar = (rules: Rules): Part =>
   leaf('shape', rules, { fill: { kind: 'solid', colour: '#b5562a' } });
 export const picture = (rules: Rules): Part => leaf('picture', rules, {}, { kind: 'picture', fit: 'cover' });
 
-/** Single lines are as high as their font says: a drawing shows no more than the letters. */
+/** Single lines are as high as lines of their size usually are. */
 function measured(part: Part, m: TextMeasurer): Part {
   const children = part.children.map((c) => measured(c, m));
   const { content } = part;
   if (content?.kind !== 'text' || !Number.isNaN(content.lineHeight)) return { ...part, children };
-  const lineHeight = normalLineHeight(m.metrics(content.runs[0]?.style ?? style()));
-  return { ...part, children, content: { ...content, lineHeight } };
+  const { size } = content.runs[0]?.style ?? style();
+  return { ...part, children, content: { ...content, lineHeight: usualLineHeight(size) } };
 }
 
 /** What a known structure looks like in a frame of its width: items at fixed places, in no groups. */
@@ -89,7 +89,16 @@ export function drawingOf(known: Part, width: number, m: TextMeasurer): Drawing 
     if (content?.kind !== 'text') return [{ ...common, kind: 'shape', box: at }];
     const laid = lines.get(part.id) ?? [];
     const own = textBox(content, laid, at);
-    const drop = baselineInLine(m.metrics(content.runs[0]?.style ?? style()), content.lineHeight);
+    const metrics = m.metrics(content.runs[0]?.style ?? style());
+    const drop = baselineInLine(metrics, content.lineHeight);
+    if (laid.length === 1) {
+      // A single line's drawing shows its letters, not how high the line is.
+      const lineHeight = normalLineHeight(metrics);
+      const box = { ...own, y: own.y + (content.lineHeight - lineHeight) / 2, height: lineHeight };
+      const drawn = [{ x: own.x, baseline: own.y + drop, width: laid[0]?.width ?? own.width }];
+      const guessed = { content: { ...content, lineHeight }, guessedLineHeight: true } as const;
+      return [{ ...common, kind: 'text', box, ...guessed, lines: drawn }];
+    }
     return [
       {
         ...common,
@@ -106,6 +115,9 @@ export function drawingOf(known: Part, width: number, m: TextMeasurer): Drawing 
   });
   return { name: 'Screen', width, height, background: {}, backgroundIds: [], items, notes: [] };
 }
+
+/** What lines are as high as that stand alone: closer for headings than for running text. */
+const usualLineHeight = (size: number): number => (size < 16 ? 2 * size - 8 : size + 8);
 
 const itemsOf = (part: Part): string[] => [...walk(part)].flatMap((p) => p.source).sort();
 const near = (a: number, b: number, by = 1.1): boolean => Math.abs(a - b) <= by;
