@@ -10,12 +10,13 @@ const LEAST_LINKS = 3;
 /** The least space between the parts of a bar, and at its ends, px. */
 const SPACE = 12;
 
-const isLink = (part: Part): boolean =>
-  part.kind === 'text' ||
-  (part.kind === 'container' &&
-    !part.paint?.fill &&
-    part.children.length <= 2 &&
-    part.children.some((c) => c.kind === 'text'));
+const isLink = (part: Part): boolean => {
+  if (part.kind === 'text') return true;
+  const inner = inFlow(part);
+  if (part.kind !== 'container' || part.paint?.fill || inner.length > 2) return false;
+  const [only] = inner;
+  return inner.length === 1 && only ? isLink(only) : inner.some((c) => c.kind === 'text');
+};
 
 function isLinks(part: Part): boolean {
   const links = inFlow(part);
@@ -26,6 +27,20 @@ function isLinks(part: Part): boolean {
     links.length >= LEAST_LINKS &&
     links.every(isLink)
   );
+}
+
+/** A second bar stands below the top bar, no lower than this, and holds so many links, px. */
+const SECOND = { from: 40, to: 140, height: 88, links: 5 };
+
+/** Whether a part is a bar of links below the top bar, across the frame. */
+export function isSecondBar(bar: Part, boxes: Boxes, frame: number): boolean {
+  const box = boxes.get(bar.id);
+  if (!box || bar.kind !== 'container' || box.width < frame - 2 || box.height > SECOND.height) return false;
+  if (box.y < SECOND.from || box.y > SECOND.to) return false;
+  const links = (part: Part): boolean =>
+    isHorizontal(ruleOf(part.rules, 'flow')) && inFlow(part).filter(isLink).length >= SECOND.links;
+  const [only, ...more] = inFlow(bar);
+  return links(bar) || (only !== undefined && more.length === 0 && links(only));
 }
 
 /** The links of a top bar, and the frame width below which there is no room for them beside its other parts. */

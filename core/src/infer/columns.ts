@@ -37,13 +37,28 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
     left > by &&
     children.every((c) => centredIn(c.box, box, by)) &&
     children.every((c) => isText(c) || b.fits(c));
-  if (even && left > wideMargin(box, isRoot) && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
+  const beside = besideCentred(node, box, by);
+  if (beside !== undefined) l = r = beside;
+  else if (even && left > wideMargin(box, isRoot) && (isRoot || box.width > WIDE_BOX)) l = r = NARROW_PADDING;
   else if (centred && !node.item && box.width > node.box.width + by) l = r = 0;
   else if (centred && !b.fits(node))
     l = r = Math.min(left, isRoot || reachesSides(box, b) ? b.margin || left : left, Math.max(top, 16));
   else if (rest > left + by && rest > WIDE_MARGIN && left <= WIDE_MARGIN) r = left;
   else if (edges.every((c) => isRagged(c) && hasParagraph(c))) r = Math.max(0, Math.floor(r - WORD_ROOM));
   return { top: b.px(top), right: b.px(r), bottom: b.px(below), left: b.px(l) };
+}
+
+/**
+ * The padding of a painted column in which some things stand in the middle and others at its sides: these tell it.
+ * Undefined for other columns.
+ */
+function besideCentred(node: Node, box: Rect, by: number): number | undefined {
+  if (!node.item) return undefined;
+  const aside = node.children.filter((c) => !centredIn(c.box, box, by));
+  if (aside.length === 0 || aside.length === node.children.length) return undefined;
+  const padding = Math.min(...aside.flatMap((c) => sides(c.box, box)));
+  const inside = node.children.every((c) => Math.min(...sides(c.box, box)) >= padding - by);
+  return inside ? Math.max(0, padding) : undefined;
 }
 
 /** Whether a box spans the frame. */

@@ -3,6 +3,9 @@ import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { giveSeparators, isSeparator, withSeparators } from './separators.js';
 import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
 
+/** Rows that have separators as their edges may cost so much more than with the separators between them. */
+const WITH_EDGES = 1;
+
 /** A piece of a stack: what it was cut from, and what became of it. */
 interface Piece {
   readonly slab: readonly Node[];
@@ -69,7 +72,7 @@ export class Grouper {
     );
     const around = this.#betweenSeparators(cut);
     if (around && around.cost <= together.cost && around.cost <= apart.cost) return around;
-    if (together.cost <= apart.cost || apart.node.item) return together;
+    if (together.cost <= apart.cost + WITH_EDGES || apart.node.item) return together;
     const children = giveSeparators(apart.node.children);
     const [only] = children;
     const whole = children.length === 1 && only ? only : groupNode(axis, children, apart.node.pins);

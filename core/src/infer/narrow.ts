@@ -1,9 +1,11 @@
-import { linksThatGiveWay } from './bars.js';
+import { isSecondBar, linksThatGiveWay } from './bars.js';
+import { GRID_BREAKPOINTS, partsOnSteps, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   FILL,
   ruleOf,
   updatePart,
+  type Columns,
   walk,
   withOverride,
   type Part,
@@ -145,18 +147,37 @@ function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefine
   return Math.round((box.width * share + (centred ? Math.min(outside, MARGINS) : outside)) / 20) * 20;
 }
 
+/** How many columns four and six things have on a grid of twelve columns below its breakpoints. */
+function columnsOnGrid(part: Part): readonly { below: number; count: number }[] | undefined {
+  const { columns } = part.rules;
+  const count = inFlow(part).length;
+  if (columns?.kind !== 'repeat' || columns.most !== count || count < 4 || count % 2 !== 0) return undefined;
+  const { columns: below, few } = GRID_BREAKPOINTS;
+  return count === 4
+    ? [{ below, count: 2 }]
+    : [
+        { below, count: count / 2 },
+        { below: few, count: 2 },
+      ];
+}
+
 /** Columns of words may be this share narrower before three of them stand one above another. */
-const WORDS_GIVE = 0.88;
+const WORDS_GIVE = 0.8;
 
 /** The frame width below which three cards in a row stand one above another: two and one would leave a lonely one. */
-function threeBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
+function threeBelow(
+  part: Part,
+  boxes: Boxes,
+  frame: number,
+): { readonly below: number; readonly columns: Columns } | undefined {
   const { columns } = part.rules;
   const box = boxes.get(part.id);
   const children = inFlow(part);
   if (columns?.kind !== 'repeat' || columns.most !== 3 || children.length !== 3 || !box) return undefined;
   const outside = Math.min(frame - box.width, MARGINS);
-  const least = children.every((c) => c.paint) ? columns.min : columns.min * WORDS_GIVE;
-  return Math.ceil((3 * least + 2 * gapPx(part) + outside) / 20) * 20;
+  const min = children.every((c) => c.paint) ? columns.min : Math.floor(columns.min * WORDS_GIVE);
+  const below = Math.ceil((3 * min + 2 * gapPx(part) + outside) / 20) * 20;
+  return { below, columns: { ...columns, min } };
 }
 
 /** Below these frame widths a bento has two columns, and one, px. */
@@ -190,21 +211,35 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
   const boxes = reflow(root, drawnWidth, engine).parts;
   // At the drawn width itself all stands as drawn.
   const within = (width: number) => Math.min(width, drawnWidth);
-  let result = root;
+  let result = stepContainers(root, drawnWidth, engine);
+  const onSteps = partsOnSteps(root);
   for (const row of walk(root)) {
-    const halved = halvedBelow(row, boxes, drawnWidth);
+    const many = onSteps.has(row.id) ? columnsOnGrid(row) : undefined;
+    if (many)
+      result = updatePart(result, row.id, (p) =>
+        many.reduce((q, m) => withOverride(q, m.below, { columns: { kind: 'count', count: m.count } }), p),
+      );
+    const halved = many ? undefined : halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
     const links = linksThatGiveWay(row, boxes, drawnWidth, engine);
     for (const id of links?.ids ?? [])
       result = updatePart(result, id, (p) => withOverride(p, links?.below ?? 0, { hidden: true }));
+    if (isSecondBar(row, boxes, drawnWidth))
+      result = updatePart(result, row.id, (p) => withOverride(p, GRID_BREAKPOINTS.columns, { hidden: true }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);
     const single = threeBelow(row, boxes, drawnWidth);
     if (single !== undefined)
-      result = updatePart(result, row.id, (p) => withOverride(p, within(single), { columns: ONE_COLUMN }));
+      result = updatePart(result, row.id, (p) => {
+        const { columns } = single;
+        return withOverride({ ...p, rules: { ...p.rules, columns } }, within(single.below), {
+          columns: ONE_COLUMN,
+        });
+      });
     if (!holdsColumns(row, boxes, drawnWidth)) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
-    const below = within(shell ? SHELL_BELOW : stacksBelow(row, boxes));
+    const turns = onSteps.has(row.id) ? GRID_BREAKPOINTS.columns : stacksBelow(row, boxes);
+    const below = within(shell ? SHELL_BELOW : turns);
     const rails = row.children.filter((c) => isRail(c, boxes, drawnWidth));
     const { justify, gap } = row.rules;
     result = updatePart(result, row.id, (part) => {

@@ -70,7 +70,9 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   let justify: Plan['justify'];
   // An icon's strokes end inside its box, so that its side looks wider padded.
   const ink = [first, last].some((c) => c.item?.kind === 'art') ? ICON_INK : 0;
-  const packed = !near(left, rest, by * 1.5 + ink);
+  const widest = Math.max(0, ...gapsOf(children, 'row'));
+  const apart = widest > ENDS_GAP && widest > Math.max(left, rest) * ENDS_TIMES;
+  const packed = !apart && !near(left, rest, by * 1.5 + ink);
   if (fits) justify = undefined;
   else if (even) rest = left;
   else if (packed) {

@@ -5,7 +5,7 @@ import { isRagged } from './widths.js';
 
 /** A line along a row's edge covers at least this share of the row. */
 const COVERS = 0.6;
-/** A line that begins further before a row than this belongs to a band around the row, px. */
+/** A line that reaches further beyond a row at both sides than this belongs to a band around the row, px. */
 const BEYOND = 24;
 /** A line is nearer to one of two rows when the other is further off by this share of its distance, and by some px. */
 const NEARER = { share: 0.25, least: 3 };
@@ -33,7 +33,7 @@ function edged(row: Node, lines: readonly Node[]): Node {
   // Words that end early leave the margin after them open; it is taken to be as wide as the one before.
   const width = after > before && isRagged(row) ? box.width - 2 * before : row.box.width;
   const node: Node =
-    before > BEYOND
+    Math.min(before, after) > BEYOND
       ? groupNode('column', [{ ...row, box: { ...row.box, width } }], lines)
       : { ...row, pins: [...row.pins, ...lines], order: Math.min(row.order, ...lines.map((l) => l.order)) };
   return { ...node, box, core: union([row.core, ...lines.map((l) => l.core)]) };
