@@ -6,6 +6,10 @@ import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced
 /** Rows that have separators as their edges may cost so much more than with the separators between them. */
 const WITH_EDGES = 1;
 
+/** So many separators hold bands apart, which may cost so much more than what lies between them one by one. */
+const LEAST_BANDS = 2;
+const BANDS = 1;
+
 /** A piece of a stack: what it was cut from, and what became of it. */
 interface Piece {
   readonly slab: readonly Node[];
@@ -61,15 +65,10 @@ export class Grouper {
       );
     const pieces = this.#joinLines(cut);
     const apart = this.#nest(pieces, axis);
-    const edged = withSeparators(pieces.map((p) => p.whole.node));
-    if (edged.length === pieces.length) return apart;
-    const together = this.#nest(
-      edged.map(({ node, at, lines }) => ({
-        slab: [at, ...lines].flatMap((i) => (pieces[i] as Piece).slab),
-        whole: { node, cost: (pieces[at] as Piece).whole.cost },
-      })),
-      axis,
-    );
+    const together = this.#withEdges(pieces);
+    if (!together) return apart;
+    const bands = this.#bands(cut);
+    if (bands && bands.cost <= Math.min(together.cost, apart.cost) + BANDS) return bands;
     const around = this.#betweenSeparators(cut);
     if (around && around.cost <= together.cost && around.cost <= apart.cost) return around;
     if (together.cost <= apart.cost + WITH_EDGES || apart.node.item) return together;
@@ -77,6 +76,42 @@ export class Grouper {
     const [only] = children;
     const whole = children.length === 1 && only ? only : groupNode(axis, children, apart.node.pins);
     return { node: whole, cost: apart.cost };
+  }
+
+  /** The stack with its separators as the edges of the rows beside them; undefined where they are no edges. */
+  #withEdges(pieces: readonly Piece[]): Priced | undefined {
+    const edged = withSeparators(pieces.map((p) => p.whole.node));
+    if (edged.length === pieces.length) return undefined;
+    return this.#nest(
+      edged.map(({ node, at, lines }) => ({
+        slab: [at, ...lines].flatMap((i) => (pieces[i] as Piece).slab),
+        whole: { node, cost: (pieces[at] as Piece).whole.cost },
+      })),
+      'column',
+    );
+  }
+
+  /** The stack as bands that several separators hold apart, each band as one. */
+  #bands(cut: readonly Node[][]): Priced | undefined {
+    const isLine = (slab: readonly Node[]) => slab.length === 1 && slab.every(isSeparator);
+    if (cut.filter(isLine).length < LEAST_BANDS) return undefined;
+    const [first, last] = [cut.findIndex(isLine), cut.findLastIndex(isLine)];
+    const bands: Node[][] = [];
+    for (const slab of cut.slice(first, last + 1)) {
+      const band = bands.at(-1);
+      if (band && !isLine(slab) && !isLine(band)) band.push(...slab);
+      else bands.push([...slab]);
+    }
+    const kinds = new Set(bands.filter((b) => !isLine(b)).map((b) => this.#best(b).node.signature));
+    /** What lies beyond the outermost lines is a band where it is made as those between them. */
+    const beyond = (slabsOf: readonly Node[][]): readonly Node[][] => {
+      const all = slabsOf.flat();
+      return all.length > 0 && kinds.has(this.#best(all).node.signature) ? [all] : slabsOf;
+    };
+    bands.unshift(...beyond(cut.slice(0, first)).map((s) => [...s]));
+    bands.push(...beyond(cut.slice(last + 1)).map((s) => [...s]));
+    if (bands.length === cut.length) return undefined;
+    return this.#withEdges(bands.map((slab) => ({ slab, whole: this.#best(slab) })));
   }
 
   /** What lies between separators at both ends of a stack, or beyond one, where it is a row that has them as edges. */
