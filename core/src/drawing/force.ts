@@ -24,9 +24,13 @@ const baseOf = ({ id, box, groups, paint }: Item): Pick<Item, 'id' | 'box' | 'gr
 
 function rectPath({ box, paint }: ShapeItem): ArtPath {
   const { x, y, width, height } = box;
-  const r = Math.min(paint.radius === 'round' ? Infinity : (paint.radius ?? 0), width / 2, height / 2);
-  const arc = (dx: number, dy: number) => `a${r} ${r} 0 0 1 ${dx} ${dy}`;
-  const d = `M${x + r} ${y}h${width - 2 * r}${arc(r, r)}v${height - 2 * r}${arc(-r, r)}h${2 * r - width}${arc(-r, -r)}v${2 * r - height}${arc(r, -r)}z`;
+  const most = Math.min(width, height) / 2;
+  const radius = paint.radius === 'round' ? most : (paint.radius ?? 0);
+  const [tl, tr, br, bl] = (typeof radius === 'number' ? [radius, radius, radius, radius] : radius).map((r) =>
+    Math.min(r, most),
+  ) as [number, number, number, number];
+  const arc = (r: number, dx: number, dy: number) => `a${r} ${r} 0 0 1 ${dx * r} ${dy * r}`;
+  const d = `M${x + tl} ${y}h${width - tl - tr}${arc(tr, 1, 1)}v${height - tr - br}${arc(br, -1, 1)}h${bl + br - width}${arc(bl, -1, -1)}v${tl + bl - height}${arc(tl, 1, -1)}z`;
   return {
     d,
     ...(paint.fill?.kind === 'solid' && { fill: paint.fill.colour }),

@@ -1,6 +1,6 @@
 import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
-import { union, type Rect } from '../model/index.js';
+import { union, type CornerRadii, type Rect } from '../model/index.js';
 import { boxRadius } from './rectangles.js';
 import { length } from './styles.js';
 import type { XmlElement } from './xml.js';
@@ -9,7 +9,7 @@ import type { XmlElement } from './xml.js';
 export interface Outline {
   readonly d: string;
   readonly bounds: Rect;
-  readonly plain?: { readonly kind: 'rect' | 'ellipse' | 'line'; readonly radius: number };
+  readonly plain?: { readonly kind: 'rect' | 'ellipse' | 'line'; readonly radius: number | CornerRadii };
 }
 
 /** Whether a transform keeps level lines level and upright lines upright without turning them over. */

@@ -1,5 +1,5 @@
 import { SVGPathData } from 'svg-pathdata';
-import type { Rect } from '../model/index.js';
+import type { CornerRadii, Rect } from '../model/index.js';
 
 type Command = SVGPathData['commands'][number];
 
@@ -8,16 +8,19 @@ const ON = 0.06;
 /** A rounded corner may be cut by this much more on one side than on the other. */
 const UNEVEN = 1;
 
+/** A rounded corner: where it would be if it were square, and its radius, px. */
 interface Corner {
-  readonly dx: number;
-  readonly dy: number;
+  readonly x: number;
+  readonly y: number;
+  readonly radius: number;
 }
 
 /**
- * Whether a path, in absolute commands, is a plain box: a rectangle with square or evenly rounded corners that fills its
- * bounds. Gives the corners' radius, px; undefined for any other path. Exporters often write boxes so.
+ * Whether a path, in absolute commands, is a plain box: a rectangle with square or rounded corners that fills its
+ * bounds. Gives the corners' radius, px, or the four where they differ; undefined for any other path. Exporters often
+ * write boxes so.
  */
-export function boxRadius(commands: readonly Command[], bounds: Rect): number | undefined {
+export function boxRadius(commands: readonly Command[], bounds: Rect): number | CornerRadii | undefined {
   if (bounds.width <= 0 || bounds.height <= 0 || commands.length < 4 || commands.length > 12)
     return undefined;
   const [x1, y1] = [bounds.x + bounds.width, bounds.y + bounds.height];
@@ -42,25 +45,36 @@ export function boxRadius(commands: readonly Command[], bounds: Rect): number | 
     } else if (c.type !== SVGPathData.MOVE_TO) {
       // A curve goes from an upright edge to a level one about the corner between them.
       if (!(onX(x) && onY(c.y)) && !(onY(y) && onX(c.x))) return undefined;
-      corners.push({ dx, dy });
+      if (Math.abs(dx - dy) >= UNEVEN) return undefined;
+      const fromUpright = onX(x) && onY(c.y);
+      corners.push({ x: fromUpright ? x : c.x, y: fromUpright ? c.y : y, radius: dx });
     }
     [x, y] = [c.x, c.y];
   }
   if (corners.length === 0) return turns >= 3 && fillsCorners(commands, bounds) ? 0 : undefined;
-  const [first] = corners;
-  if (corners.length !== 4 || !first) return undefined;
-  const even = corners.every(
-    ({ dx, dy }) => Math.abs(dx - first.dx) < UNEVEN && Math.abs(dy - first.dx) < UNEVEN,
-  );
-  return even ? first.dx : undefined;
+  if (corners.length > 4) return undefined;
+  const radii: number[] = [];
+  for (const [cx, cy] of cornersOf(bounds)) {
+    const own = corners.find((c) => Math.abs(c.x - cx) < ON && Math.abs(c.y - cy) < ON);
+    if (!own && !passes(commands, cx, cy)) return undefined;
+    radii.push(own?.radius ?? 0);
+  }
+  const [tl = 0, tr = 0, br = 0, bl = 0] = radii;
+  return radii.every((r) => Math.abs(r - tl) < UNEVEN) ? tl : [tl, tr, br, bl];
 }
 
+/** The corners of a box, in the order of CSS. */
+const cornersOf = ({ x, y, width, height }: Rect): (readonly [number, number])[] => [
+  [x, y],
+  [x + width, y],
+  [x + width, y + height],
+  [x, y + height],
+];
+
+/** Whether a path goes through a point. */
+const passes = (commands: readonly Command[], x: number, y: number): boolean =>
+  commands.some((c) => 'x' in c && 'y' in c && Math.abs(c.x - x) < ON && Math.abs(c.y - y) < ON);
+
 /** Whether the path goes through all four corners of its bounds. */
-function fillsCorners(commands: readonly Command[], b: Rect): boolean {
-  const points = commands.flatMap((c) => ('x' in c && 'y' in c ? [[c.x, c.y] as const] : []));
-  return [b.x, b.x + b.width].every((x) =>
-    [b.y, b.y + b.height].every((y) =>
-      points.some((p) => Math.abs(p[0] - x) < ON && Math.abs(p[1] - y) < ON),
-    ),
-  );
-}
+const fillsCorners = (commands: readonly Command[], bounds: Rect): boolean =>
+  cornersOf(bounds).every(([x, y]) => passes(commands, x, y));

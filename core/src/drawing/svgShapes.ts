@@ -1,4 +1,4 @@
-import { overlap, type Fill, type Paint, type Rect } from '../model/index.js';
+import { overlap, type CornerRadii, type Fill, type Paint, type Rect } from '../model/index.js';
 import type { Outline } from './outline.js';
 import { hrefOf } from './paintServers.js';
 import type { Declarations } from './styles.js';
@@ -16,6 +16,14 @@ export const roundIfCircle = (radius: Paint['radius'] | undefined, box: Rect): P
   Math.abs(box.width - box.height) < 1
     ? 'round'
     : radius;
+
+/** The radius of the outer edge of a stroke of which so much lies outside the line, px; none for square corners. */
+function outerRadius(radius: number | CornerRadii, outside: number): number | CornerRadii | undefined {
+  const grown = (r: number) => (r > 0 ? r + outside : 0);
+  if (typeof radius === 'number') return radius > 0 ? grown(radius) : undefined;
+  const [tl, tr, br, bl] = radius;
+  return [grown(tl), grown(tr), grown(br), grown(bl)];
+}
 
 /** The outer bounds with the stroke; a plain line has it only across. */
 export function strokedBox(line: Outline, stroke: number): Rect {
@@ -38,12 +46,7 @@ export function plainPaint(
   const faded = opacity < 1 ? { opacity } : {};
   if (plain.kind === 'line')
     return { ...(stroke && { fill: { kind: 'solid' as const, colour: stroke } }), ...faded };
-  const radius =
-    plain.kind === 'ellipse'
-      ? ('round' as const)
-      : plain.radius > 0
-        ? plain.radius + strokeWidth / 2
-        : undefined;
+  const radius = plain.kind === 'ellipse' ? ('round' as const) : outerRadius(plain.radius, strokeWidth / 2);
   return {
     ...(fill && { fill }),
     ...(stroke &&

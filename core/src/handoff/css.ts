@@ -325,6 +325,11 @@ function fillValue(fill: Fill): string {
   return `radial-gradient(${rx} ${ry} at ${cx} ${cy}, ${stops})`;
 }
 
+function radiusCss(radius: NonNullable<Paint['radius']>): string {
+  if (radius === 'round') return '50%';
+  return typeof radius === 'number' ? px(radius) : radius.map(px).join(' ');
+}
+
 /** Paint as CSS. A stroke that takes room is a border; others lie over the edge. */
 export function paintRules(
   paint: Paint,
@@ -348,8 +353,7 @@ export function paintRules(
   const { shadow } = paint;
   if (shadow) shadows.push(`${px(shadow.dx)} ${px(shadow.dy)} ${px(shadow.blur)} ${shadow.colour}`);
   if (shadows.length > 0) found.push(['box-shadow', shadows.join(', ')]);
-  if (paint.radius !== undefined)
-    found.push(['border-radius', paint.radius === 'round' ? '50%' : px(paint.radius)]);
+  if (paint.radius !== undefined) found.push(['border-radius', radiusCss(paint.radius)]);
   if (paint.opacity !== undefined) found.push(['opacity', String(round(paint.opacity, 3))]);
   if (paint.blur !== undefined) found.push(['filter', `blur(${px(paint.blur)})`]);
   if (paint.blend) found.push(['mix-blend-mode', paint.blend]);

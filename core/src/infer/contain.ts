@@ -1,5 +1,5 @@
 import type { Item } from '../drawing/index.js';
-import { area, bottom, BoxIndex, right, type Rect } from '../model/index.js';
+import { area, bottom, BoxIndex, centreY, right, type Rect } from '../model/index.js';
 
 /** A box with the items that it holds directly. */
 export interface Held {
@@ -12,6 +12,7 @@ export interface Held {
 const HOLDER_MIN = 3;
 /** Inside means inside but for this much, px: strokes and rounding reach over. */
 const EDGE = 1.6;
+const LONGER = 0.5;
 
 const canHold = (item: Item): boolean =>
   (item.kind === 'shape' || item.kind === 'picture') &&
@@ -29,6 +30,9 @@ export function coreBox(item: Item): Rect {
 
 function holds(holder: Item, inner: Rect): boolean {
   const b = holder.box;
+  // A line beyond an edge that is longer than the edge is not its line.
+  const beyond = centreY(inner) < b.y || centreY(inner) > bottom(b);
+  if (beyond && inner.width > b.width + LONGER) return false;
   return (
     inner.x >= b.x - EDGE &&
     inner.y >= b.y - EDGE &&

@@ -1,5 +1,6 @@
 import { bottom, overlap, type Rect } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
+import { listRows } from './listRows.js';
 import { giveSeparators, isSeparator, withSeparators } from './separators.js';
 import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
 
@@ -44,13 +45,15 @@ export class Grouper {
       .filter((t) => t !== undefined);
     const cheapest = this.#tolerance.without?.has('shortest description') ? tries.slice(0, 1) : tries;
     const best = cheapest.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
-    const result = best ?? {
-      node: groupNode(
-        'free',
-        nodes.toSorted((a, b) => a.order - b.order),
-      ),
-      cost: nodes.length * 4,
-    };
+    const result = best
+      ? { ...best, node: listRows(best.node) }
+      : {
+          node: groupNode(
+            'free',
+            nodes.toSorted((a, b) => a.order - b.order),
+          ),
+          cost: nodes.length * 4,
+        };
     this.#known.set(key, result);
     return result;
   }

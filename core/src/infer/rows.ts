@@ -110,6 +110,10 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
   return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] })) };
 }
 
+/** A round box keeps its size, whatever few letters it holds. */
+const isDisc = (node: Node): boolean =>
+  node.item?.paint.radius === 'round' && near(node.box.width, node.box.height, OFF_MIDDLE);
+
 const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
   !b.fits(node) ||
   (isRigid(node) && node.box.width >= inner.width * 0.35) ||
@@ -138,7 +142,7 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: bo
   const by = b.tolerance.same;
   const boxes = children.map((c) => c.box);
   const widths = children.map((c): Size =>
-    isRigid(c) ? fixed(c.box.width) : b.fits(c) ? FIT : fixed(c.box.width),
+    isRigid(c) || isDisc(c) || !b.fits(c) ? fixed(c.box.width) : FIT,
   );
   const flexible = children.map((c) => isFlexible(c, inner, b));
   const last = children.at(-1) as Node;

@@ -39,7 +39,7 @@ export function holderSignature(
   flow: Node['flow'],
   children: readonly Node[],
 ): string {
-  const painted = item ? (item.kind === 'shape' ? `box ${item.paint.radius ?? 0}` : item.kind) : '';
+  const painted = item ? (item.kind === 'shape' ? `box ${String(item.paint.radius ?? 0)}` : item.kind) : '';
   const inner = children.map((c) => c.signature);
   // Of a long run of alike things the number does not matter: a list is a list.
   const runs = inner.filter((s, i) => s !== inner[i - 1]);

@@ -2,7 +2,7 @@ import { bottom, FILL, right, round, type Rect, type Rules, type Size } from '..
 import { withRules, type Builder, type Seat } from './build.js';
 import { isRule, isText, near, type Node } from './node.js';
 import { seatAcross, crossSpan } from './rows.js';
-import { gapsOf, groupNode } from './stack.js';
+import { commonest, gapsOf, groupNode } from './stack.js';
 import { isRigid } from './widths.js';
 
 /** A table has at least so many rows, and a column stands in this share of them. */
@@ -61,13 +61,20 @@ function shared(groups: readonly (readonly number[])[], least: number): number[]
 
 function columnsOf(rows: readonly Node[]): Column[] | undefined {
   const least = Math.max(LEAST_ROWS, Math.ceil(rows.length * MOST_OF_ROWS));
-  const starts = shared(
-    rows.map((r) => r.children.map((c) => c.box.x)),
-    least,
-  );
   const isAt = (at: number) => (v: number) => near(v, at, SAME);
   const cellsAt = (at: number, of: (n: Node) => number) =>
     rows.flatMap((r) => r.children.filter((c) => isAt(at)(of(c))));
+  const starts = shared(
+    rows.map((r) => r.children.map((c) => c.box.x)),
+    least,
+  ).filter((at) => {
+    // Where more of them end at one place than begin at one, the end is what they share.
+    const cells = cellsAt(at, (n) => n.box.x);
+    const [widths, ends] = [cells.map((n) => n.box.width), cells.map((n) => right(n.box))];
+    const spread = (values: readonly number[]) => Math.max(...values) - Math.min(...values);
+    const endsAlike = spread(widths) > RAGGED && spread(ends) <= SAME;
+    return !endsAlike || cellsAt(ends[0] ?? 0, (n) => right(n.box)).length <= cells.length;
+  });
   const started = starts.map((at): Column => ({ at, align: 'start', cells: cellsAt(at, (n) => n.box.x) }));
   const rest = rows.map((r) => r.children.filter((c) => !starts.some((s) => near(s, c.box.x, SAME))));
   const ends = shared(
@@ -79,19 +86,23 @@ function columnsOf(rows: readonly Node[]): Column[] | undefined {
   // Words that end as they will before a column that stands still are what tells a table from a list.
   const telling = columns.filter((c, i) => {
     const widths = c.cells.map((n) => n.box.width);
-    const ragged = Math.max(...widths) - Math.min(...widths) > RAGGED;
+    const ragged = commonest(widths, RAGGED).count < widths.length * MOST_OF_ROWS;
     return c.align === 'start' && i < columns.length - 1 && ragged;
   });
   return telling.length >= 2 ? columns : undefined;
 }
 
-/** Where each column begins: at its start, or midway between what is before it and the widest thing in it. */
+/** What a cell keeps at most from the one before it where its column does not tell, px. */
+const CELL_SPACE = 16;
+
+/** Where each column begins: at its start, or a little before the widest thing in it. */
 const beginnings = (columns: readonly Column[]): number[] =>
   columns.map((c, i) => {
     const left = Math.min(...c.cells.map((n) => n.box.x));
     const before = columns[i - 1];
     if (c.align === 'start' || !before) return c.align === 'start' ? c.at : left;
-    return (left + Math.max(...before.cells.map((n) => right(n.box)))) / 2;
+    const clear = left - Math.max(...before.cells.map((n) => right(n.box)));
+    return left - Math.min(CELL_SPACE, clear / 2);
   });
 
 /** Columns that stand so exactly in all rows and still between whole px were shared out by a program, px. */
@@ -108,9 +119,15 @@ const isShared = (columns: readonly Column[]): boolean =>
 const mostly = (cells: readonly Node[], holds: (n: Node) => boolean): boolean =>
   cells.filter(holds).length >= cells.length * MOST_OF_ROWS;
 
+/** Where a column ends: where the next begins, or before that where its words all end at one place. */
+function endOfColumn(columns: readonly Column[], from: readonly number[], at: number, end: number): number {
+  const [column, next] = [columns[at], from[at + 1]];
+  return next === undefined ? end : column?.align === 'end' ? column.at : next;
+}
+
 /** The width rules of columns: shares where a program has shared the room out, else one that fills beside others. */
 function widthsOf(columns: readonly Column[], from: readonly number[], end: number): Size[] {
-  const sizes = from.map((x, i) => (from[i + 1] ?? end) - x);
+  const sizes = from.map((x, i) => endOfColumn(columns, from, i, end) - x);
   const first = sizes[0] ?? 1;
   const rigid = columns.map((c) => c.cells.every(isRigid));
   if (isShared(columns))
@@ -139,7 +156,7 @@ function withCells(
     const spanned = widths.slice(c, next);
     const weight = spanned.reduce((s, w) => s + (w.kind === 'fill' ? w.weight : 0), 0);
     const [only] = spanned;
-    const to = from[next];
+    const to = from[next] === undefined ? undefined : endOfColumn(columns, from, next - 1, 0);
     return {
       from: from[c] as number,
       ...(to !== undefined && { to }),
@@ -198,7 +215,11 @@ export function planTable(node: Node, box: Rect, b: Builder): { rules: Rules; se
     width: end - box.x - left,
     height: box.height - top - below,
   };
-  const plan = { widths: cells.map((c) => c.width), boxes, gap: 0, before: [] };
+  const before = cells.map((c, i) => {
+    const space = i === 0 ? 0 : c.from - (ends[i - 1] as number);
+    return space > b.tolerance.same ? b.px(space) : undefined;
+  });
+  const plan = { widths: cells.map((c) => c.width), boxes, gap: 0, before };
   const { align, seats } = seatAcross(children, plan, inner, b);
   const rules: Rules = {
     flow: 'row',
@@ -214,7 +235,7 @@ export function planTable(node: Node, box: Rect, b: Builder): { rules: Rules; se
   return {
     rules,
     seats: seats.map((s, i) =>
-      withRules(cells[i]?.align === 'end' ? { ...s, textAlign: 'end' } : s, { align, gapBefore: undefined }),
+      withRules(cells[i]?.align === 'end' ? { ...s, textAlign: 'end' } : s, { align, gapBefore: before[i] }),
     ),
   };
 }

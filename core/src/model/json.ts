@@ -120,7 +120,7 @@ const paint = v.strictObject({
     ]),
   ),
   stroke: v.exactOptional(v.strictObject({ colour, width: px, dashed: v.exactOptional(v.boolean()) })),
-  radius: v.exactOptional(v.union([px, v.literal('round')])),
+  radius: v.exactOptional(v.union([px, v.strictTuple([px, px, px, px]), v.literal('round')])),
   opacity: optionalPx,
   shadow: v.exactOptional(v.strictObject({ dx: px, dy: px, blur: px, colour })),
   blur: optionalPx,

@@ -49,12 +49,15 @@ export interface Shadow {
   readonly colour: string;
 }
 
+/** The radii of the corners of a box, px, in the order of CSS: top left, top right, bottom right, bottom left. */
+export type CornerRadii = readonly [number, number, number, number];
+
 /** What a part shows apart from its content. A stroke lies inside the box and takes no room. */
 export interface Paint {
   readonly fill?: Fill;
   readonly stroke?: { readonly colour: string; readonly width: number; readonly dashed?: boolean };
-  /** Corner radius in px, or 'round' for an ellipse. */
-  readonly radius?: number | 'round';
+  /** Corner radius in px, one for each corner where they differ, or 'round' for an ellipse. */
+  readonly radius?: number | CornerRadii | 'round';
   readonly opacity?: number;
   readonly shadow?: Shadow;
   /** The radius of a blur over the whole part, CSS px; it takes no room. */

@@ -8,7 +8,7 @@ const read = async (d: string, more = '') => {
 };
 
 describe('paths that are plain boxes', () => {
-  test.each<[string, string, number | undefined]>([
+  test.each<[string, string, number | readonly number[] | undefined]>([
     ['four corners and back', 'M10 20H210V80H10V20Z', undefined],
     ['lines, the other way round', 'M10 20L10 80L210 80L210 20Z', undefined],
     [
@@ -17,16 +17,19 @@ describe('paths that are plain boxes', () => {
       4,
     ],
     ['corners as arcs', 'M18 20h184a8 8 0 0 1 8 8v44a8 8 0 0 1-8 8H18a8 8 0 0 1-8-8V28a8 8 0 0 1 8-8z', 8],
+    ['one round corner', 'M10 20H190C201 20 210 29 210 40V80H10Z', [0, 20, 0, 0]],
+    ['round above, square below', 'M18 20H202A8 8 0 0 1 210 28V80H10V28A8 8 0 0 1 18 20Z', [8, 8, 0, 0]],
+    ['round at the left, anticlockwise', 'M210 20V80H16A6 6 0 0 1 10 74V26A6 6 0 0 1 16 20Z', [6, 0, 0, 6]],
   ])('%s', async (_, d, radius) => {
     const item = await read(d);
     expect(item).toMatchObject({ kind: 'shape', box: { x: 10, y: 20, width: 200, height: 60 } });
-    expect(item?.paint.radius).toBe(radius);
+    expect(item?.paint.radius).toEqual(radius);
   });
 
   test.each<[string, string]>([
     ['a triangle', 'M10 20H210L10 80Z'],
     ['a step', 'M10 20H210V50H110V80H10Z'],
-    ['one round corner', 'M10 20H190C201 20 210 29 210 40V80H10Z'],
+    ['a corner cut off', 'M10 20H190L210 40V80H10Z'],
     ['two boxes', 'M10 20H110V80H10Z M120 20H210V80H120Z'],
     ['a line there and back', 'M10 20H210H10Z'],
   ])('%s stays a picture', async (_, d) => {
