@@ -1,5 +1,5 @@
 import { reflow, type Engine } from '../layout/index.js';
-import { ruleOf, updatePart, walk, withOverride, type Part } from '../model/index.js';
+import { ruleOf, updatePart, walk, withOverride, type Part, type Rect } from '../model/index.js';
 
 /**
  * The widths of the content column of twelve columns that the web's common grids step through: from the first frame
@@ -18,31 +18,57 @@ const GUTTERS = [24, 30];
 const EXACT = 0.6;
 
 /** The gutter of a content column that is as wide as one that steps; undefined for other columns. */
-export function steppedGutter(maxWidth: Part['rules']['maxWidth']): number | undefined {
+function steppedGutter(maxWidth: Part['rules']['maxWidth']): number | undefined {
   if (typeof maxWidth !== 'number') return undefined;
   return GUTTERS.find((g) => WIDEST.some((w) => Math.abs(w - g - maxWidth) <= EXACT));
 }
 
 /** The frame widths, from wide to narrow, at which columns on such a grid give way to fewer, px. */
 export const GRID_BREAKPOINTS = { columns: 992, few: FILLS_BELOW } as const;
+const COLUMNS = 12;
 
-/** The ids of the parts in content columns that step, and of these. */
-export function partsOnSteps(root: Part): ReadonlySet<string> {
-  const found = [...walk(root)].filter((p) => steppedGutter(p.rules.maxWidth) !== undefined);
-  return new Set(found.flatMap((p) => [...walk(p)].map((q) => q.id)));
+/** Whether a box starts where a column of a grid does and ends where one ends, short of the whole. */
+function standsOnColumns(box: Rect, column: Rect, gutter: number): boolean {
+  const step = (column.width + gutter) / COLUMNS;
+  const [from, count] = [(box.x - column.x) / step, (box.width + gutter) / step];
+  const isWhole = (n: number) => Math.abs(n - Math.round(n)) * step <= EXACT;
+  return isWhole(from) && isWhole(count) && Math.round(count) > 0 && Math.round(count) < COLUMNS;
 }
 
-/** Lets content columns that are as wide as those of the web's common grids step down as these do. */
-export function stepContainers(root: Part, drawnWidth: number, engine: Engine): Part {
+/** The content columns that step: they are as wide as those of a common grid, and something in one stands on its columns. */
+function steppedColumns(root: Part, boxes: ReadonlyMap<string, Rect>): readonly Part[] {
+  const wide = [...walk(root)].filter((p) => steppedGutter(p.rules.maxWidth) !== undefined);
+  const told = wide.some((part) => {
+    const [column, gutter] = [boxes.get(part.id), steppedGutter(part.rules.maxWidth)];
+    if (!column || gutter === undefined) return false;
+    return [...walk(part)].some((p) => {
+      const box = p.kind === 'text' ? undefined : boxes.get(p.id);
+      return box !== undefined && standsOnColumns(box, column, gutter);
+    });
+  });
+  return told ? wide : [];
+}
+
+/** A tree in which content columns step, and the ids of what lies in these. */
+export interface Stepped {
+  readonly root: Part;
+  readonly inside: ReadonlySet<string>;
+}
+
+/** Lets content columns that are those of the web's common grids step down as these do. */
+export function stepContainers(root: Part, drawnWidth: number, engine: Engine): Stepped {
   const boxes = reflow(root, drawnWidth, engine).parts;
+  const columns = new Set(steppedColumns(root, boxes).map((p) => p.id));
+  if (columns.size === 0) return { root, inside: columns };
   let result = root;
+  const inside = new Set<string>();
   for (const parent of walk(root)) {
-    const limited = parent.children.filter((c) => steppedGutter(c.rules.maxWidth) !== undefined);
-    const [first] = limited;
-    const gutter = steppedGutter(first?.rules.maxWidth);
+    const limited = parent.children.filter((c) => columns.has(c.id));
+    const gutter = steppedGutter(limited[0]?.rules.maxWidth);
     const box = boxes.get(parent.id);
-    if (!first || gutter === undefined || !box || ruleOf(parent.rules, 'flow') !== 'column') continue;
+    if (gutter === undefined || !box || ruleOf(parent.rules, 'flow') !== 'column') continue;
     if (box.width < drawnWidth - 2) continue;
+    for (const part of limited.flatMap((l) => [...walk(l)])) inside.add(part.id);
     const padding = parent.rules.padding;
     const stepped = (part: Part): Part => {
       const steps = STEPS.filter((s) => s.below <= drawnWidth);
@@ -50,14 +76,14 @@ export function stepContainers(root: Part, drawnWidth: number, engine: Engine): 
       return withOverride(narrower, FILLS_BELOW, { maxWidth: null });
     };
     result = updatePart(result, parent.id, (part) => {
-      const children = part.children.map((c) => (limited.some((l) => l.id === c.id) ? stepped(c) : c));
+      const children = part.children.map((c) => (columns.has(c.id) ? stepped(c) : c));
       const sides = { left: gutter / 2, right: gutter / 2 };
       return withOverride(
         { ...part, children },
-        Math.min(1200, drawnWidth),
+        Math.min(STEPS[0].below, drawnWidth),
         padding ? { padding: { ...padding, ...sides } } : {},
       );
     });
   }
-  return result;
+  return { root: result, inside };
 }

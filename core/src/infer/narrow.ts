@@ -1,5 +1,5 @@
 import { isSecondBar, linksThatGiveWay } from './bars.js';
-import { GRID_BREAKPOINTS, partsOnSteps, stepContainers } from './containers.js';
+import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   FILL,
@@ -211,8 +211,9 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
   const boxes = reflow(root, drawnWidth, engine).parts;
   // At the drawn width itself all stands as drawn.
   const within = (width: number) => Math.min(width, drawnWidth);
-  let result = stepContainers(root, drawnWidth, engine);
-  const onSteps = partsOnSteps(root);
+  const stepped = stepContainers(root, drawnWidth, engine);
+  const onSteps = stepped.inside;
+  let result = stepped.root;
   for (const row of walk(root)) {
     const many = onSteps.has(row.id) ? columnsOnGrid(row) : undefined;
     if (many)

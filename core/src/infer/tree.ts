@@ -5,7 +5,7 @@ import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
-import { isRagged } from './widths.js';
+import { ICON_INK, isRagged } from './widths.js';
 
 /** An extra in a corner is no further from it than this, px, and no larger than this share of the box. */
 const CORNER = 24;
@@ -236,8 +236,11 @@ function gatherLimited(
   box: Rect,
   wide = WIDE_MARGIN,
 ): readonly Node[] {
-  const left = Math.min(...children.map((c) => c.box.x));
+  let left = Math.min(...children.map((c) => c.box.x));
   let end = Math.max(...children.map((c) => right(c.box)));
+  const [before, after] = [left - box.x, right(box) - end];
+  // An icon's strokes begin inside its box.
+  if (before > after && before - after <= ICON_INK && beginsWithIcon(children)) left = box.x + after;
   const open =
     children.filter((c) => right(c.box) > end - 2).every(isRagged) && right(box) - end > left - box.x;
   if (open) end = right(box) - (left - box.x);
@@ -248,6 +251,16 @@ function gatherLimited(
   const group = groupNode(flow, children);
   return [{ ...group, box: { ...group.box, x: left, width: end - left } }];
 }
+
+const beginsWithIcon = (nodes: readonly Node[]): boolean => {
+  const first = nodes.reduce<Node | undefined>((a, b) => (a && a.box.x <= b.box.x ? a : b), undefined);
+  if (!first) return false;
+  return first.children.length > 0
+    ? !isPainted(first) && beginsWithIcon(first.children)
+    : first.item?.kind === 'art';
+};
+
+const isPainted = (node: Node): boolean => node.item !== undefined;
 
 /** Whether a rule runs along a whole edge of a box: the edge's line, not a separator of the content. */
 function liesOnEdge(rule: Rect, box: Rect): boolean {

@@ -3,6 +3,7 @@ import {
   findPart,
   overridesAt,
   updatePart,
+  type Override,
   walk,
   withOverride,
   type Part,
@@ -20,6 +21,13 @@ const ONE_BREAKPOINT = 0.16;
 const TABLET = 560;
 
 const isNear = (a: number, b: number): boolean => Math.abs(a - b) < Math.max(a, b) * ONE_BREAKPOINT;
+
+/** What steps with the frame without turning anything. */
+const MEASURES: ReadonlySet<string> = new Set(['maxWidth', 'padding']);
+
+/** Whether anything that a container and its children are told changes more than its measures. */
+const turnsAt = (told: ReadonlyMap<string, readonly Override[]>): boolean =>
+  [...told.values()].flat().some((o) => Object.keys(o.rules).some((name) => !MEASURES.has(name)));
 
 /** A part with its children, changed together: what a turn says of a container it says of them, too. */
 function withChildren(root: Part, id: string, change: (part: Part) => Part): Part {
@@ -53,14 +61,22 @@ export function turnWhereGuessed(
     const widths = [...new Set([...told.values()].flat().map((o) => o.width))].sort((a, b) => b - a);
     // Of several steps down the narrower ones may be too many.
     const taken = widths.toReversed().some((least) => {
-      const asGuessed = (p: Part): Part =>
+      const steps = (p: Part, from: Part): Part =>
         (told.get(p.id) ?? [])
           .filter((o) => o.width >= least)
-          .reduce((q, o) => withOverride(q, o.width, o.rules), withoutBelow(p, breakpoint));
-      const whole = { ...now, root: withChildren(now.root, guess.id, asGuessed) };
-      if (!keeps.at(whole, [width])) return false;
+          .reduce((q, o) => withOverride(q, o.width, o.rules), from);
+      const ways: ((p: Part) => Part)[] = [
+        (p) => steps(p, withoutBelow(p, breakpoint)),
+        // What the narrower drawing shows besides stays.
+        (p) => ((told.get(p.id) ?? []).length > 0 ? steps(p, withoutBelow(p, breakpoint)) : p),
+        ...(turnsAt(told) ? [] : [(p: Part) => steps(p, p)]),
+      ];
+      const whole = ways
+        .map((way) => ({ ...now, root: withChildren(now.root, guess.id, way) }))
+        .find((w) => keeps.at(w, [width]));
+      if (!whole) return false;
       now = whole;
-      turns.push(least);
+      if (turnsAt(told)) turns.push(least);
       return true;
     });
     if (taken) continue;
