@@ -30,12 +30,21 @@ function cardsWithFeet(row: Part, boxes: Boxes): readonly Part[] {
   return Math.max(...spaces) - Math.min(...spaces) > UNEVEN ? cards : [];
 }
 
+/** A space within a stretched card from so many px on is room that is left, and closes to this. */
+const PUSHED = 56;
+const CLOSES_TO = 24;
+
+const sharesHeight = (row: Part): boolean => ['grid', 'row'].includes(ruleOf(row.rules, 'flow'));
+
 /** The card with a spacer that pushes its last child to its lower edge, and never brings it nearer than `least` px. */
-function pushed(card: Part, least: number): Part {
-  const last = card.children.at(-1);
-  if (!last) return card;
-  const { gapBefore: _gap, ...rules } = last.rules;
-  const gap = gapPx(card);
+const pushed = (card: Part, least: number): Part =>
+  withSpacer(card, card.children.length - 1, gapPx(card), least);
+
+/** The card with a spacer before the child at an index, never less than `least` px between it and the one above. */
+function withSpacer(card: Part, at: number, gap: number, least: number): Part {
+  const below = card.children[at];
+  if (!below) return card;
+  const { gapBefore: _gap, ...rules } = below.rules;
   const min = Math.max(0, least - 2 * gap);
   const spacer: Part = {
     id: `${card.id}s`,
@@ -51,7 +60,27 @@ function pushed(card: Part, least: number): Part {
       ...(least < gap * 2 && { gapBefore: least - gap }),
     },
   };
-  return { ...card, children: [...card.children.slice(0, -1), spacer, { ...last, rules }] };
+  const { children } = card;
+  return {
+    ...card,
+    rules: { ...card.rules, gap },
+    children: [...children.slice(0, at), spacer, { ...below, rules }, ...children.slice(at + 1)],
+  };
+}
+
+/** A stretched card with the widest of its spaces as a spacer, where that is room that was left; else as it is. */
+function withRoom(card: Part): Part {
+  if (!isCard(card) || card.children.some((c) => c.rules.pin)) return card;
+  const spaces = card.children.slice(1).map((c) => c.rules.gapBefore ?? gapPx(card));
+  const widest = Math.max(...spaces);
+  const others = spaces.filter((s) => s !== widest);
+  if (widest < PUSHED || others.length < spaces.length - 1 || others.some((s) => s > widest / 2)) return card;
+  const gap = Math.max(0, Math.round(Math.min(...others, others.length > 0 ? Infinity : 0)));
+  const children = card.children.map((c, i): Part => {
+    const space = spaces[i - 1];
+    return space === undefined || space === gap ? c : { ...c, rules: { ...c.rules, gapBefore: space } };
+  });
+  return withSpacer({ ...card, children }, spaces.indexOf(widest) + 1, gap, CLOSES_TO);
 }
 
 /**
@@ -65,6 +94,8 @@ export function pushFeetDown(root: Part, drawnWidth: number, engine: Engine): Pa
     const cards = cardsWithFeet(row, boxes);
     const least = Math.min(...cards.map(spaceAbove));
     for (const card of cards) result = updatePart(result, card.id, (c) => pushed(c, least));
+    if (cards.length > 0 || !sharesHeight(row)) continue;
+    for (const card of inFlow(row)) result = updatePart(result, card.id, withRoom);
   }
   return result;
 }
