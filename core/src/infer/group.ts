@@ -11,6 +11,9 @@ const WITH_EDGES = 1;
 const LEAST_BANDS = 2;
 const BANDS = 1;
 
+/** So many columns of so many things each are cards. */
+const LEAST_COLUMNS = 3;
+
 /** A piece of a stack: what it was cut from, and what became of it. */
 interface Piece {
   readonly slab: readonly Node[];
@@ -153,11 +156,44 @@ export class Grouper {
         joined = longer;
         to++;
       }
+      if (!joined) {
+        const columns = this.#columnsOfAlike(rows, from);
+        joined = columns?.whole;
+        to = columns?.to ?? to;
+      }
       const slab = rows.slice(from, to).flat();
       pieces.push({ slab, whole: joined ?? this.#best(slab) });
       from = to;
     }
     return pieces;
+  }
+
+  /**
+   * Rows from one on that together make alike columns of unlike things, as cards without paint do: pictures, below
+   * them titles, below these words. Their spaces need not tell it.
+   */
+  #columnsOfAlike(rows: readonly Node[][], from: number): { whole: Priced; to: number } | undefined {
+    if (this.#tolerance.without?.has('similarity')) return undefined;
+    const count = rows[from]?.length ?? 0;
+    if (count < LEAST_COLUMNS || rows[from]?.every(isText)) return undefined;
+    const inColumns = (to: number): Node[][] | undefined => {
+      const run = rows.slice(from, to);
+      const columns = slabs(run.flat(), 'row');
+      const whole = columns.every((c) => run.every((row) => row.some((n) => c.includes(n))));
+      return whole && columns.length === count ? columns : undefined;
+    };
+    let to = from + 1;
+    while (to < rows.length && inColumns(to + 1)) to++;
+    const columns = to - from < LEAST_COLUMNS ? undefined : inColumns(to);
+    const cards = columns?.map((c) => this.#best(c));
+    const [first] = cards ?? [];
+    if (!cards || !first || cards.some((c) => c.node.signature !== first.node.signature)) return undefined;
+    return {
+      whole: nestByGaps(cards, 'row', this.#tolerance, (a, b) =>
+        this.#best((columns ?? []).slice(a, b).flat()),
+      ),
+      to,
+    };
   }
 
   /** Several rows of alike things: a grid when the columns line up, a wrap when they only follow each other. */

@@ -23,6 +23,8 @@ const ALIKE_NEEDS = 205;
 const MARGINS = 48;
 /** A rail of links gives way below this frame width, px: a phone shows them on request. */
 const RAIL_BELOW = 900;
+/** One that lies on the screen's own ground along its edge leaves the content its room first, px. */
+const EDGE_RAIL = { within: 32, below: 1200 };
 /** That of an application stays for longer. */
 const SHELL_BELOW = 780;
 const RAIL = { width: 320, height: 160, links: 4 };
@@ -101,6 +103,13 @@ function isRail(part: Part, boxes: Boxes, frame: number): boolean {
   if (box.x > RAIL.width / 4 && box.x + box.width < frame - RAIL.width / 4) return false;
   const texts = [...walk(part)].filter((p) => p.kind === 'text');
   return texts.length >= RAIL.links && texts.every((t) => (boxes.get(t.id)?.height ?? 0) < 40);
+}
+
+/** The frame width below which a rail is shown on request only. */
+function railBelow(rail: Part, boxes: Boxes, frame: number): number {
+  if (isShell(rail, boxes, frame)) return SHELL_BELOW;
+  const atEdge = (boxes.get(rail.id)?.x ?? Infinity) <= EDGE_RAIL.within && !rail.paint?.fill;
+  return atEdge ? Math.min(EDGE_RAIL.below, frame) : RAIL_BELOW;
 }
 
 /** A smaller picture is a mark or a face: it keeps its size, px. */
@@ -247,7 +256,7 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
       const children = part.children.map((c) => {
         const shown = rails.length > 0 && rails.length < part.children.length;
         if (shown && rails.some((r) => r.id === c.id))
-          return withOverride(c, isShell(c, boxes, drawnWidth) ? SHELL_BELOW : RAIL_BELOW, { hidden: true });
+          return withOverride(c, railBelow(c, boxes, drawnWidth), { hidden: true });
         const change = stackedChild(c, boxes.get(c.id));
         return change ? withOverride(c, below, change) : c;
       });
