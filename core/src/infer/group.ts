@@ -14,6 +14,9 @@ const BANDS = 1;
 /** So many columns of so many things each are cards. */
 const LEAST_COLUMNS = 3;
 
+/** What is so tall and wide beside so many rows is a column of its own, px. */
+const RAIL = { height: 120, width: 96, rows: 3 };
+
 /** A piece of a stack: what it was cut from, and what became of it. */
 interface Piece {
   readonly slab: readonly Node[];
@@ -157,7 +160,7 @@ export class Grouper {
         to++;
       }
       if (!joined) {
-        const columns = this.#columnsOfAlike(rows, from);
+        const columns = this.#columnsOfAlike(rows, from) ?? this.#besideRail(rows, from);
         joined = columns?.whole;
         to = columns?.to ?? to;
       }
@@ -194,6 +197,20 @@ export class Grouper {
       ),
       to,
     };
+  }
+
+  /** Something tall at the left with what goes on below it in the column beside it: two columns. */
+  #besideRail(rows: readonly Node[][], from: number): { whole: Priced; to: number } | undefined {
+    const [rail, ...beside] = slabs(rows[from] ?? [], 'row');
+    if (!rail || beside.length === 0) return undefined;
+    const height = Math.max(...rail.map((n) => bottom(n.box))) - Math.min(...rail.map((n) => n.box.y));
+    const start = Math.min(...beside.flat().map((n) => n.core.x));
+    if (height < RAIL.height || start - Math.min(...rail.map((n) => n.box.x)) < RAIL.width) return undefined;
+    let to = from + 1;
+    while (to < rows.length && rows[to]?.every((n) => n.core.x >= start - this.#tolerance.same)) to++;
+    if (to - from < RAIL.rows) return undefined;
+    const whole = this.#cut(rows.slice(from, to).flat(), 'row');
+    return whole && { whole, to };
   }
 
   /** Several rows of alike things: a grid when the columns line up, a wrap when they only follow each other. */
