@@ -2,12 +2,12 @@ import type { TextRun } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import type { DrawingDecisions } from './cleanUp.js';
 import type { RawText } from './raw.js';
-import { linesOf, pitchOf, SAME_BASELINE, sameStyle, type DrawnLine } from './textLines.js';
+import { linesOf, pitchOf, pitchOfText, SAME_BASELINE, sameStyle, type DrawnLine } from './textLines.js';
 
 /** Chunks that stand at unlike distances below each other are paragraphs of their own. */
 export function paragraphs(raw: RawText, m: TextMeasurer): Measured[] {
   const lines = linesOf(raw.chunks, m);
-  if (lines.length < 2 || pitchOf(lines) !== undefined) return [{ raw, lines }];
+  if (lines.length < 2 || pitchOfText(lines) !== undefined) return [{ raw, lines }];
   return lines.map((line, i) => ({
     raw: { ...raw, id: i === 0 ? raw.id : `${raw.id}-line-${i + 1}`, chunks: raw.chunks.slice(0, 1) },
     lines: [line],

@@ -15,7 +15,7 @@ import { applyForced } from './force.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
 import { joinTexts, paragraphs, type Measured } from './joinTexts.js';
 import type { RawDrawing, RawText } from './raw.js';
-import { alignOf, joinLines, pitchOf, styleKey, type DrawnLine } from './textLines.js';
+import { alignOf, joinLines, pitchOf, pitchOfText, styleKey, type DrawnLine } from './textLines.js';
 import { turnText } from './turned.js';
 
 /** The font files that measuring a drawing needs. */
@@ -93,7 +93,7 @@ export function measureDrawing(
     return (joined.get(entry) ?? []).flatMap(({ raw: one, lines }) => {
       const run = lines[0]?.runs[0];
       if (!run) return [];
-      const known = one.lineHeight ?? pitchOf(lines) ?? pitches.get(styleKey(run));
+      const known = one.lineHeight ?? pitchOfText(lines) ?? pitches.get(styleKey(run));
       const lineHeight = known ?? normalLineHeight(m.metrics(run.style));
       const item: TextItem = {
         ...textItem(one, lines, lineHeight, m),

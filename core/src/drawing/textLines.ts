@@ -60,10 +60,27 @@ export function linesOf(chunks: readonly Chunk[], m: TextMeasurer): DrawnLine[] 
 }
 
 /** The usual distance between the baselines, when it is the same for all lines. */
-export function pitchOf(lines: readonly DrawnLine[]): number | undefined {
+export const pitchOf = (lines: readonly DrawnLine[]): number | undefined => meanPitch(lines, () => 1.1);
+
+/** Pieces of another type in a line make it so much higher than the others of its paragraph, as a share. */
+const HIGHER = 0.12;
+
+/**
+ * The distance of the lines of what the file says is one text, px: some may be a little higher than others, where they
+ * hold a piece of another type. Undefined where they stand at unlike distances.
+ */
+export const pitchOfText = (lines: readonly DrawnLine[]): number | undefined =>
+  pitchOf(lines) ?? (startAlike(lines) ? meanPitch(lines, (mean) => mean * HIGHER) : undefined);
+
+const startAlike = (lines: readonly DrawnLine[]): boolean =>
+  lines.every((l) => Math.abs(l.x - (lines[0]?.x ?? NaN)) < 1);
+
+function meanPitch(lines: readonly DrawnLine[], off: (mean: number) => number): number | undefined {
   const steps = lines.slice(1).map((l, i) => l.baseline - (lines[i]?.baseline ?? 0));
   const mean = steps.reduce((s, d) => s + d, 0) / steps.length;
-  return steps.length > 0 && mean > 0 && steps.every((d) => Math.abs(d - mean) < 1.1) ? mean : undefined;
+  return steps.length > 0 && mean > 0 && steps.every((d) => Math.abs(d - mean) < off(mean))
+    ? mean
+    : undefined;
 }
 
 export function alignOf(lines: readonly DrawnLine[], anchor: Chunk['anchor']): TextContent['align'] {
