@@ -6,6 +6,7 @@ import {
   ruleOf,
   updatePart,
   type Columns,
+  type Edges,
   walk,
   withOverride,
   type Part,
@@ -189,6 +190,17 @@ function threeBelow(
   return { below, columns: { ...columns, min } };
 }
 
+/** Even paddings wider than this at both sides of a sheet step down to what phones and tablets leave, px. */
+const SHEET = { sides: 48, narrow: 24, below: 860 };
+
+/** The paddings of a painted sheet in narrow frames; undefined where they stay. */
+function sheetPadding({ paint, rules: { padding } }: Part): Edges | undefined {
+  if (!paint?.fill || !padding || Math.abs(padding.left - padding.right) > 2) return undefined;
+  return Math.min(padding.left, padding.right) > SHEET.sides
+    ? { ...padding, left: SHEET.narrow, right: SHEET.narrow }
+    : undefined;
+}
+
 /** Below these frame widths a bento has two columns, and one, px. */
 const BENTO = { two: 860, one: 460 };
 
@@ -235,6 +247,8 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
     const links = linksThatGiveWay(row, boxes, drawnWidth, engine);
     for (const id of links?.ids ?? [])
       result = updatePart(result, id, (p) => withOverride(p, links?.below ?? 0, { hidden: true }));
+    const padding = sheetPadding(row);
+    if (padding) result = updatePart(result, row.id, (p) => withOverride(p, SHEET.below, { padding }));
     if (isSecondBar(row, boxes, drawnWidth))
       result = updatePart(result, row.id, (p) => withOverride(p, GRID_BREAKPOINTS.columns, { hidden: true }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);

@@ -216,12 +216,16 @@ function gatherInset(children: readonly Node[], box: Rect): readonly Node[] {
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
 export const WIDE_MARGIN = 49;
+/** A sheet on the screen has paddings up to this, px; only wider ones limit what it holds. */
+const SHEET = { width: 1000, margin: 72 };
 /** A screen of a tablet's width has a column of its own between margins of this much already, px. */
 const TABLET = { from: 600, to: 960, margin: 39 };
 
 /** The margin beyond which a box limits its content. */
-export const wideMargin = (box: Rect, isFrame: boolean): number =>
-  isFrame && box.width >= TABLET.from && box.width <= TABLET.to ? TABLET.margin : WIDE_MARGIN;
+export function wideMargin(box: Rect, isFrame: boolean): number {
+  if (isFrame) return box.width >= TABLET.from && box.width <= TABLET.to ? TABLET.margin : WIDE_MARGIN;
+  return box.x > 1 && box.width < SHEET.width ? SHEET.margin : WIDE_MARGIN;
+}
 
 /** Boxes narrower than this have margins in proportion, px. */
 export const WIDE_BOX = 480;
