@@ -264,16 +264,21 @@ export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Par
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
     const turns = onSteps.has(row.id) ? GRID_BREAKPOINTS.columns : stacksBelow(row, boxes);
     const below = within(shell ? SHELL_BELOW : turns);
-    const rails = row.children.filter((c) => isRail(c, boxes, drawnWidth));
+    const all = row.children.filter((c) => isRail(c, boxes, drawnWidth));
+    const rails = new Set(all.length < row.children.length ? all.map((c) => c.id) : []);
+    const rest = inFlow(row).filter((c) => !rails.has(c.id));
     const { justify, gap } = row.rules;
+    // What stands alone once the rails are gone has no row to turn.
+    const alone = rails.size > 0 && rest.length === 1;
     result = updatePart(result, row.id, (part) => {
       const children = part.children.map((c) => {
-        const shown = rails.length > 0 && rails.length < part.children.length;
-        if (shown && rails.some((r) => r.id === c.id))
-          return withOverride(c, railBelow(c, boxes, drawnWidth), { hidden: true });
+        if (rails.has(c.id)) return withOverride(c, railBelow(c, boxes, drawnWidth), { hidden: true });
         const change = stackedChild(c, boxes.get(c.id));
-        return change ? withOverride(c, below, change) : c;
+        return change
+          ? withOverride(c, alone ? railBelow(all[0] as Part, boxes, drawnWidth) : below, change)
+          : c;
       });
+      if (alone) return { ...part, children };
       return withOverride({ ...part, children }, below, {
         flow: 'column',
         gap: stackedGap(part),

@@ -17,6 +17,8 @@ const TURNS: readonly RuleName[] = ['flow', 'columns', 'hidden'];
 
 /** Breakpoints that differ by less than this share were meant to be one. */
 const ONE_BREAKPOINT = 0.16;
+/** What turns in wider frames than this, px, turns by itself: a rail that goes. */
+const LAST_TURN = 1000;
 /** A drawing as wide as a tablet tells its breakpoint better than any guess nearby, px. */
 const TABLET = 560;
 
@@ -28,6 +30,18 @@ const MEASURES: ReadonlySet<string> = new Set(['maxWidth', 'padding']);
 /** Whether anything that a container and its children are told changes more than its measures. */
 const turnsAt = (told: ReadonlyMap<string, readonly Override[]>): boolean =>
   [...told.values()].flat().some((o) => Object.keys(o.rules).some((name) => !MEASURES.has(name)));
+
+/** The frame width below which a child of a container that turns is guessed to go that does go. */
+function hidesAlike(guess: Part, part: Part, breakpoint: number): number | undefined {
+  if (overridesAt(part, breakpoint).flow === undefined) return undefined;
+  const gone = new Set(
+    part.children.filter((c) => overridesAt(c, breakpoint).hidden === true).map((c) => c.id),
+  );
+  return guess.children
+    .filter((c) => gone.has(c.id))
+    .map((c) => c.below?.find((o) => o.rules.hidden === true)?.width)
+    .find((w) => w !== undefined && w <= LAST_TURN);
+}
 
 /** A part with its children, changed together: what a turn says of a container it says of them, too. */
 function withChildren(root: Part, id: string, change: (part: Part) => Part): Part {
@@ -54,9 +68,10 @@ export function turnWhereGuessed(
       .flatMap((p) => p.children.map((c) => c.id)),
   );
   for (const guess of walk(guessed)) {
-    if (!guess.below || replaced.has(guess.id)) continue;
-    const part = findPart(now.root, guess.id);
+    const part = replaced.has(guess.id) ? undefined : findPart(now.root, guess.id);
     if (!part) continue;
+    const hides = hidesAlike(guess, part, breakpoint);
+    if (!guess.below && hides === undefined) continue;
     const told = new Map([guess, ...guess.children].map((p) => [p.id, p.below ?? []]));
     const widths = [...new Set([...told.values()].flat().map((o) => o.width))].sort((a, b) => b - a);
     // Of several steps down the narrower ones may be too many.
@@ -81,21 +96,22 @@ export function turnWhereGuessed(
     });
     if (taken) continue;
     const own = overridesAt(part, breakpoint);
-    const last = guess.below.findLast((o) =>
+    const turned = guess.below?.findLast((o) =>
       TURNS.some(
         (name) => own[name] !== undefined && JSON.stringify(own[name]) === JSON.stringify(o.rules[name]),
       ),
     );
-    if (!last || last.width <= width) continue;
+    const last = turned?.width ?? hides ?? 0;
+    if (last <= width) continue;
     const atGuess = (p: Part): Part =>
-      withOverride(withoutBelow(p, breakpoint), last.width, overridesAt(p, breakpoint));
+      withOverride(withoutBelow(p, breakpoint), last, overridesAt(p, breakpoint));
     const next = { ...now, root: withChildren(now.root, guess.id, atGuess) };
     if (!keeps.at(next, [width])) continue;
     now = next;
-    turns.push(last.width);
+    turns.push(last);
   }
   // What else changes changes with the container that turns first: one breakpoint says more than two.
-  const first = Math.max(breakpoint, ...turns);
+  const first = Math.max(breakpoint, ...turns.filter((t) => t <= LAST_TURN));
   const main = isNear(first, breakpoint) && width >= TABLET ? breakpoint : first;
   for (const turn of new Set([breakpoint, ...turns])) {
     if (turn === main || (turn !== breakpoint && !isNear(turn, main))) continue;
