@@ -106,11 +106,13 @@ export class Builder {
   seat(seat: Seat): Part {
     const { inset } = seat;
     if (!inset) return this.#seated(seat);
+    // Lines are a guess where they stand alone: one that reaches out of its place by a hair stays in it.
+    const side = (distance = 0) => Math.max(0, distance);
     const padding = {
-      top: inset.top ?? 0,
-      right: inset.right ?? 0,
-      bottom: inset.bottom ?? 0,
-      left: inset.left ?? 0,
+      top: side(inset.top),
+      right: side(inset.right),
+      bottom: side(inset.bottom),
+      left: side(inset.left),
     };
     const box = {
       x: seat.box.x - padding.left,

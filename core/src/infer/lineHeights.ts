@@ -79,7 +79,7 @@ function roomFor(item: TextItem, heights: ReadonlyMap<Item, number>, around: rea
 /** How high a line about a middle may be so that it stays inside or outside a box in which its letters lie or do not. */
 function roomBeside(letters: Rect, middle: number, box: Rect): number {
   if (box.y <= letters.y && bottom(box) >= bottom(letters))
-    return 2 * (Math.min(middle - box.y, bottom(box) - middle) + TOUCH);
+    return 2 * Math.min(middle - box.y, bottom(box) - middle);
   if (box.y >= bottom(letters)) return 2 * (box.y - middle + TOUCH);
   return bottom(box) <= letters.y ? 2 * (middle - bottom(box) + TOUCH) : Infinity;
 }

@@ -68,9 +68,28 @@ function withSpacer(card: Part, at: number, gap: number, least: number): Part {
   };
 }
 
+/** Whether what a card holds reaches its foot: else room is left there. */
+function isFull(card: Part, boxes: Boxes): boolean {
+  const [own, last] = [boxes.get(card.id), boxes.get(card.children.at(-1)?.id ?? '')];
+  const below = own && last ? own.y + own.height - last.y - last.height : NaN;
+  return Math.abs(below - (card.rules.padding?.bottom ?? 0)) <= LEVEL;
+}
+
+/** Whether a card would stay as high as it is without the room in it: its row has a height, or another card gives it one. */
+function keepsHeight(row: Part, card: Part, boxes: Boxes): boolean {
+  if (row.rules.autoRows !== undefined) return true;
+  const own = boxes.get(card.id);
+  return inFlow(row).some((other) => {
+    const box = boxes.get(other.id);
+    if (other.id === card.id || !own || !box || Math.abs(box.y + box.height - own.y - own.height) > LEVEL)
+      return false;
+    return isCard(other) && isFull(other, boxes) && withRoom(other, boxes) === other;
+  });
+}
+
 /** A stretched card with the widest of its spaces as a spacer, where that is room that was left; else as it is. */
-function withRoom(card: Part): Part {
-  if (!isCard(card) || card.children.some((c) => c.rules.pin)) return card;
+function withRoom(card: Part, boxes: Boxes): Part {
+  if (!isCard(card) || card.children.some((c) => c.rules.pin) || !isFull(card, boxes)) return card;
   const spaces = card.children.slice(1).map((c) => c.rules.gapBefore ?? gapPx(card));
   const widest = Math.max(...spaces);
   const others = spaces.filter((s) => s !== widest);
@@ -95,7 +114,8 @@ export function pushFeetDown(root: Part, drawnWidth: number, engine: Engine): Pa
     const least = Math.min(...cards.map(spaceAbove));
     for (const card of cards) result = updatePart(result, card.id, (c) => pushed(c, least));
     if (cards.length > 0 || !sharesHeight(row)) continue;
-    for (const card of inFlow(row)) result = updatePart(result, card.id, withRoom);
+    for (const card of inFlow(row))
+      if (keepsHeight(row, card, boxes)) result = updatePart(result, card.id, (c) => withRoom(c, boxes));
   }
   return result;
 }
