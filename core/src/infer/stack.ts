@@ -159,6 +159,16 @@ function tearsAlike(nodes: readonly Node[]): boolean {
 /** What is no higher than this beside lines is a detail of one of them: an icon, a mark, a value; px. */
 const DETAIL = 40;
 
+/** Whether a row is one of painted boxes that are made alike: they are seen as one, however far apart. */
+function isCards(row: Node): boolean {
+  const [first] = row.children;
+  return (
+    row.flow === 'row' &&
+    row.children.length >= REPEATED &&
+    row.children.every((c) => c.item !== undefined && isHolder(c) && c.signature === first?.signature)
+  );
+}
+
 /** Whether a row is something with an icon or another mark at its far end. */
 function endsInMark(row: Node): boolean {
   const [, mark, ...more] = row.children;
@@ -206,7 +216,12 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
       .filter((n) => !n.item && n.flow && n.flow !== 'free' && n.children.length > 1)
       .filter((n) => {
         const inside = gapsOf(n.children, n.flow === 'row' ? 'row' : 'column');
-        return Math.min(...inside) > smallest + tolerance.same && !n.children.some(isRule) && !endsInMark(n);
+        return (
+          Math.min(...inside) > smallest + tolerance.same &&
+          !n.children.some(isRule) &&
+          !endsInMark(n) &&
+          !isCards(n)
+        );
       })
       .map((n) => n.signature),
   );

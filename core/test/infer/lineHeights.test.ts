@@ -1,0 +1,73 @@
+import fc from 'fast-check';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { deviations, readStructure } from '@tinfold/core/infer';
+import { Engine } from '@tinfold/core/layout';
+import { walk, type Structure } from '@tinfold/core/model';
+import { normalLineHeight, type ShapedMeasurer } from '@tinfold/core/text';
+import { style } from '../support/build.js';
+import { draw, partOf, rect, words } from '../support/drawing.js';
+import { testMeasurer } from '../support/fonts.js';
+
+describe('how high a line is that stands alone', () => {
+  let m: ShapedMeasurer;
+  beforeAll(async () => {
+    m = await testMeasurer();
+  });
+  const read = (body: string): Structure => readStructure(draw(400, 300, body, m), m);
+  const heightOf = (structure: Structure, id: string): number => {
+    const { content } = partOf(structure.root, id);
+    return content?.kind === 'text' ? content.lineHeight : NaN;
+  };
+
+  test.each([
+    [12, 16],
+    [14, 20],
+    [16, 24],
+    [24, 32],
+    [40, 48],
+  ])('type of %i px is set in lines of %i', (size, height) => {
+    const structure = read(words('a', 40, 120, 'Marrow Isle', `font-size="${size}"`));
+    expect(heightOf(structure, 'a')).toBe(height);
+  });
+
+  test('it is as high as the lines of a paragraph in its style', () => {
+    const paragraph = `<text id="p"><tspan x="40" y="100">Foot passengers board</tspan><tspan x="40" y="127">by the north ramp.</tspan></text>`;
+    const structure = read(
+      paragraph + words('a', 40, 200, 'Low Tarn') + words('b', 40, 240, 'Pier 2', 'font-size="14"'),
+    );
+    expect(heightOf(structure, 'a')).toBeCloseTo(27, 5);
+    expect(heightOf(structure, 'b')).toBe(20);
+  });
+
+  test('it reaches into no line that it stood clear of, nor out of its box', () => {
+    const close = read(words('a', 40, 100, 'Low Tarn') + words('b', 40, 121, 'Pier 2'));
+    expect(heightOf(close, 'a')).toBe(21);
+    const tag = read(rect('tag', 40, 80, 90, 20) + words('a', 50, 95, 'Low Tarn', 'font-size="14"'));
+    expect(heightOf(tag, 'a')).toBeLessThanOrEqual(20);
+  });
+
+  test('the letters stay where they were drawn, whatever the size', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 9, max: 64 }), fc.integer({ min: 80, max: 200 }), (size, baseline) => {
+        const drawing = draw(600, 300, words('a', 40, baseline, 'Ellin Skerry', `font-size="${size}"`), m);
+        const structure = readStructure(drawing, m);
+        expect(deviations(structure, drawing, new Engine(m)).every((d) => d.by <= 0.5)).toBe(true);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  test('a line height that the drawing says is kept', () => {
+    const { lineHeight, size } = { lineHeight: normalLineHeight(m.metrics(style(16))), size: 16 };
+    const drawing = draw(400, 200, words('a', 40, 100, 'Marrow Isle', `font-size="${size}"`), m);
+    const said = drawing.items.map((i) => {
+      if (i.kind !== 'text') return i;
+      const { guessedLineHeight: _guessed, ...item } = i;
+      return item;
+    });
+    const texts = [...walk(readStructure({ ...drawing, items: said }, m).root)].flatMap((p) =>
+      p.content?.kind === 'text' ? [p.content.lineHeight] : [],
+    );
+    expect(texts).toEqual([lineHeight]);
+  });
+});
