@@ -1,6 +1,6 @@
 import { plainText, type TextContent, type TextRun } from '../model/index.js';
 import { breakPoints } from './lines.js';
-import { baselineInLine, type TextMeasurer } from './measurer.js';
+import type { TextMeasurer } from './measurer.js';
 
 /** One laid-out line: the runs that stand in it and its width without trailing spaces. */
 export interface Line {
@@ -176,5 +176,8 @@ function breakAt(
 /** From the top of the paragraph to the baseline of its first line, in px. */
 export function firstBaseline(content: TextContent, m: TextMeasurer): number {
   const style = content.runs[0]?.style;
-  return style ? baselineInLine(m.metrics(style), content.lineHeight) : content.lineHeight;
+  if (!style) return content.lineHeight;
+  // Browsers keep whole px of the leading above a line.
+  const { ascent, descent } = m.metrics(style);
+  return ascent + Math.floor((content.lineHeight - ascent - descent) / 2);
 }

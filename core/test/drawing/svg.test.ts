@@ -122,6 +122,17 @@ describe('reading SVG', () => {
     expect(button.items.map((i) => i.id)).toEqual(['back', 'sign']);
   });
 
+  test('a paragraph stays one where pieces of another type make some of its lines higher', () => {
+    const lines = [100, 124, 150, 174, 198];
+    const spans = lines.map((y) => `<tspan x="40" y="${y}">Foot passengers board by the north ramp</tspan>`);
+    const { items } = read(`<text font-family="Inter" font-size="16">${spans.join('')}</text>`);
+    expect(items).toHaveLength(1);
+    expect(items[0]).toMatchObject({ content: { lineHeight: 24.5 } });
+    // Lines at clearly unlike distances are texts of their own.
+    const apart = spans.join('').replace('y="198"', 'y="230"');
+    expect(read(`<text font-family="Inter" font-size="16">${apart}</text>`).items).toHaveLength(5);
+  });
+
   test('tspans below each other are one paragraph with the pitch as its line height', () => {
     const drawing = read(
       '<text id="a" font-family="Inter" font-size="16"><tspan x="10" y="40">Leaves 14:20 from</tspan><tspan x="10" y="64">pier 2</tspan></text>',

@@ -106,5 +106,6 @@ describe('rules as CSS', () => {
       ['border-radius', '50%'],
     ]);
     expect(rules.some(([p]) => p === 'border')).toBe(false);
+    expect(paintRules({ radius: [8, 8, 0, 0] })).toEqual([['border-radius', '8px 8px 0 0']]);
   });
 });

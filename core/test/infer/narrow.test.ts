@@ -87,6 +87,77 @@ describe('a screen drawn wide, where it is narrow', () => {
     expect([1440, 1280, 1000, 760, 600, 440, 390].map(perRow)).toEqual([3, 3, 3, 3, 3, 1, 1]);
   });
 
+  describe('a content column that is as wide as one of the common grids', () => {
+    const cards = (gap: number) => {
+      const width = (1176 - 3 * gap) / 4;
+      return [0, 1, 2, 3]
+        .map((i) => {
+          const x = 52 + i * (width + gap);
+          return rect(`c${i}`, x, 100, width, 140) + words(`t${i}`, x + 24, 150, `Pier ${i}`);
+        })
+        .join('');
+    };
+    const title = words('h', 52, 60, 'The fleet, boat by boat', 'font-size="24"');
+
+    test('steps down as these do, where something stands on the grid’s columns', () => {
+      const structure = read(1280, 300, title + cards(24));
+      const [first, last] = ['c0', 'c3'];
+      expect(at(structure, 1100, first).x).toBeCloseTo((1100 - 936) / 2, 0);
+      expect(at(structure, 900, first).x).toBeCloseTo((900 - 696) / 2, 0);
+      expect(at(structure, 400, first).x).toBeCloseTo(12, 0);
+      // Four columns are two below 992.
+      expect(at(structure, 900, last).y).toBeGreaterThan(at(structure, 900, first).y);
+      expect(at(structure, 1000, last).y).toBeCloseTo(at(structure, 1000, first).y, 0);
+    });
+
+    test('is only limited where nothing does', () => {
+      const structure = read(1280, 300, title + cards(18));
+      expect(at(structure, 1100, 'c0').x).toBeCloseTo(24, 0);
+    });
+  });
+
+  test('a sheet keeps its wide paddings and steps them down', () => {
+    const structure = read(
+      1440,
+      600,
+      rect('sheet', 320, 0, 800, 600) +
+        rect('bar', 372, 60, 696, 4, 'fill="#0a4f55"') +
+        words('w', 372, 120, 'Fares'),
+    );
+    const left = (width: number) => at(structure, width, 'bar').x - at(structure, width, 'sheet').x;
+    expect([left(1440), left(1000), left(600)]).toEqual([52, 52, 24]);
+  });
+
+  test('a rail on the screen’s own ground goes before its columns would turn', () => {
+    const links = ['Boats', 'Piers', 'Crew', 'Fares', 'Help'].map((t, i) =>
+      words(`l${i}`, 32, 60 + i * 44, t),
+    );
+    const structure = read(
+      1280,
+      700,
+      links.join('') + rect('body', 290, 32, 958, 600) + words('b', 314, 90, 'Departures', 'font-size="24"'),
+    );
+    const shown = (width: number) => {
+      const root = standing(structure, { width });
+      return itemBoxes(root, reflow(root, width, new Engine(m))).has('l2');
+    };
+    expect([1280, 1000, 390].map(shown)).toEqual([true, false, false]);
+    expect(at(structure, 1000, 'body').width).toBeGreaterThan(900);
+  });
+
+  test('room in a stretched card is a space that fills, as long as another card keeps the height', () => {
+    const tall =
+      rect('a', 40, 40, 380, 300) + words('a1', 60, 80, 'Tonight') + words('a2', 60, 320, 'Doors at eight');
+    const full =
+      rect('b', 440, 40, 380, 300) +
+      rect('p', 460, 60, 340, 120, 'fill="#9fb8c4"') +
+      rect('q', 460, 190, 340, 130, 'fill="#9fb8c4"');
+    const structure = read(860, 380, tall + full);
+    expect(outline(structure.root)).toMatch(/a1\n *shape\n *text a2/);
+    const alone = read(860, 380, tall + rect('c', 440, 40, 380, 300));
+    expect(outline(alone.root)).not.toMatch(/a1\n *shape\n/);
+  });
+
   test('columns of words at even steps are a grid, also where their words end early', () => {
     const columns = ['Visit', 'Piers', 'Boats', 'Crew']
       .map(
