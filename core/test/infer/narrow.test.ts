@@ -147,7 +147,7 @@ describe('a screen drawn wide, where it is narrow', () => {
 
   test('room in a stretched card is a space that fills, as long as another card keeps the height', () => {
     const tall =
-      rect('a', 40, 40, 380, 300) + words('a1', 60, 80, 'Tonight') + words('a2', 60, 320, 'Doors at eight');
+      rect('a', 40, 40, 380, 300) + words('a1', 60, 80, 'Tonight') + words('a2', 60, 314, 'Doors at eight');
     const full =
       rect('b', 440, 40, 380, 300) +
       rect('p', 460, 60, 340, 120, 'fill="#9fb8c4"') +
