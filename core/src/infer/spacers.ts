@@ -75,18 +75,6 @@ function isFull(card: Part, boxes: Boxes): boolean {
   return Math.abs(below - (card.rules.padding?.bottom ?? 0)) <= LEVEL;
 }
 
-/** Whether a card would stay as high as it is without the room in it: its row has a height, or another card gives it one. */
-function keepsHeight(row: Part, card: Part, boxes: Boxes): boolean {
-  if (row.rules.autoRows !== undefined) return true;
-  const own = boxes.get(card.id);
-  return inFlow(row).some((other) => {
-    const box = boxes.get(other.id);
-    if (other.id === card.id || !own || !box || Math.abs(box.y + box.height - own.y - own.height) > LEVEL)
-      return false;
-    return isCard(other) && isFull(other, boxes) && withRoom(other, boxes) === other;
-  });
-}
-
 /** A stretched card with the widest of its spaces as a spacer, where that is room that was left; else as it is. */
 function withRoom(card: Part, boxes: Boxes): Part {
   if (!isCard(card) || card.children.some((c) => c.rules.pin) || !isFull(card, boxes)) return card;
@@ -103,6 +91,25 @@ function withRoom(card: Part, boxes: Boxes): Part {
 }
 
 /**
+ * The cards of a row with their room as a spacer, by id, as far as they would stay as high as they are without it: their
+ * row has a height, or another card gives it one.
+ */
+function withRoomIn(row: Part, boxes: Boxes): ReadonlyMap<string, Part> {
+  const cards = inFlow(row).map((card) => ({ card, changed: withRoom(card, boxes) }));
+  const roomy = cards.filter(({ card, changed }) => changed !== card);
+  if (roomy.length === 0) return new Map();
+  const footOf = (part: Part): number => {
+    const box = boxes.get(part.id);
+    return box ? box.y + box.height : NaN;
+  };
+  const held = cards.filter(({ card, changed }) => changed === card && isCard(card) && isFull(card, boxes));
+  const feet = [...new Set(held.map(({ card }) => footOf(card)))];
+  const keeps = ({ card }: { readonly card: Part }): boolean =>
+    row.rules.autoRows !== undefined || feet.some((foot) => Math.abs(foot - footOf(card)) <= LEVEL);
+  return new Map(roomy.filter(keeps).map(({ card, changed }) => [card.id, changed]));
+}
+
+/**
  * Where cards of equal height have their last parts on one line, what differs in height between them is a space that fills:
  * on a phone, where each is as high as its content, it closes.
  */
@@ -114,8 +121,7 @@ export function pushFeetDown(root: Part, drawnWidth: number, engine: Engine): Pa
     const least = Math.min(...cards.map(spaceAbove));
     for (const card of cards) result = updatePart(result, card.id, (c) => pushed(c, least));
     if (cards.length > 0 || !sharesHeight(row)) continue;
-    for (const card of inFlow(row))
-      if (keepsHeight(row, card, boxes)) result = updatePart(result, card.id, (c) => withRoom(c, boxes));
+    for (const [id, card] of withRoomIn(row, boxes)) result = updatePart(result, id, () => card);
   }
   return result;
 }

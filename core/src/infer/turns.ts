@@ -19,6 +19,8 @@ const TURNS: readonly RuleName[] = ['flow', 'columns', 'hidden'];
 const ONE_BREAKPOINT = 0.16;
 /** What turns in wider frames than this, px, turns by itself: a rail that goes. */
 const LAST_TURN = 1000;
+/** What a tablet’s drawing does not do yet is guessed for frames narrower than it by this share. */
+const NARROWER = 0.85;
 /** A drawing as wide as a tablet tells its breakpoint better than any guess nearby, px. */
 const TABLET = 560;
 
@@ -102,7 +104,13 @@ export function turnWhereGuessed(
       ),
     );
     const last = turned?.width ?? hides ?? 0;
-    if (last <= width) continue;
+    if (last <= width) {
+      const below = Math.round((width * NARROWER) / 20) * 20;
+      const later = (p: Part): Part =>
+        (told.get(p.id) ?? []).reduce((q, o) => withOverride(q, Math.min(o.width, below), o.rules), p);
+      if (width >= TABLET && turnsAt(told)) now = { ...now, root: withChildren(now.root, guess.id, later) };
+      continue;
+    }
     const atGuess = (p: Part): Part =>
       withOverride(withoutBelow(p, breakpoint), last, overridesAt(p, breakpoint));
     const next = { ...now, root: withChildren(now.root, guess.id, atGuess) };

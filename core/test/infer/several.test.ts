@@ -168,6 +168,30 @@ describe('two drawings of one screen become one structure', () => {
     expect([row(1000)?.rules.flow, row(390)?.rules.flow]).toEqual(['row', 'column']);
   });
 
+  test('what stays side by side on a tablet is still guessed to turn on a phone', async () => {
+    const screen = (id: string, width: number) => {
+      const half = (width - 72) / 2;
+      const column = (k: string, x: number, text: string, fill: string) =>
+        rect(`${id}${k}`, x, 40, half, 300, `fill="${fill}"`) +
+        words(`${id}${k}t`, x + 20, 90, text) +
+        rect(`${id}${k}p`, x + 20, 120, half - 40, 180, 'fill="#9fb8c4"');
+      return svg(
+        width,
+        400,
+        rect(`${id}0`, 0, 0, width, 400, 'fill="#fff"'),
+        column('a', 24, 'Sailings of today', '#e3ecea') + column('b', 48 + half, 'The fleet', '#f4e6cf'),
+      );
+    };
+    const read = await readAll(screen('w', 1280), screen('n', 768));
+    expectFaithful(read);
+    const tops = (width: number) => {
+      const boxes = boxesAt(read.structure, width, read.m);
+      return [boxes.get('wa')?.y, boxes.get('wb')?.y];
+    };
+    expect(tops(768)[0]).toBe(tops(768)[1]);
+    expect(tops(480)[1]).toBeGreaterThan(tops(480)[0] ?? 0);
+  });
+
   test('things that stand in another order have it below the breakpoint', async () => {
     const block = (id: string, text: string, x: number, y: number, w: number, fill: string) =>
       rect(`${id}r`, x, y, w, 80, `fill="${fill}"`) + words(`${id}t`, x + 16, y + 46, text);
