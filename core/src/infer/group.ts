@@ -23,6 +23,9 @@ interface Piece {
   readonly whole: Priced;
 }
 
+/** Whether a slab is a separator. */
+const isLine = (slab: readonly Node[]): boolean => slab.length === 1 && slab.every(isSeparator);
+
 /** Searches for the cheapest way to nest nodes into rows and columns. */
 export class Grouper {
   readonly #tolerance: Tolerance;
@@ -102,7 +105,6 @@ export class Grouper {
 
   /** The stack as bands that several separators hold apart, each band as one. */
   #bands(cut: readonly Node[][]): Priced | undefined {
-    const isLine = (slab: readonly Node[]) => slab.length === 1 && slab.every(isSeparator);
     if (cut.filter(isLine).length < LEAST_BANDS) return undefined;
     const [first, last] = [cut.findIndex(isLine), cut.findLastIndex(isLine)];
     const bands: Node[][] = [];
@@ -125,12 +127,11 @@ export class Grouper {
 
   /** What lies between separators at both ends of a stack, or beyond one, where it is a row that has them as edges. */
   #betweenSeparators(cut: readonly Node[][]): Priced | undefined {
-    const isLine = (slab: readonly Node[], i: number) =>
-      (i === 0 || i === cut.length - 1) && slab.length === 1 && slab.every(isSeparator);
-    const inside = cut.filter((slab, i) => !isLine(slab, i)).flat();
-    if (inside.length < 2 || !cut.some(isLine)) return undefined;
+    const ends = [cut[0], cut.at(-1)].filter((slab) => slab !== undefined).filter(isLine);
+    const inside = cut.filter((slab) => !ends.includes(slab)).flat();
+    if (inside.length < 2 || ends.length === 0) return undefined;
     const { node, cost } = this.#best(inside);
-    const stack = [...cut.filter(isLine).flat(), node].sort((a, b) => a.box.y - b.box.y);
+    const stack = [...ends.flat(), node].sort((a, b) => a.box.y - b.box.y);
     const [only, ...more] = giveSeparators(stack);
     return only && more.length === 0 ? { node: only, cost } : undefined;
   }

@@ -10,7 +10,7 @@ const TALLER = 8;
 const TOUCH = 0.5;
 
 /** How high a line of type of a size usually is, px: running text is set loosely, headings closely. */
-export const usualLineHeight = (size: number): number =>
+const usualLineHeight = (size: number): number =>
   size < RUNNING ? 2 * size - (RUNNING - TALLER) : size + TALLER;
 
 const styleOf = (item: TextItem): string => {

@@ -19,7 +19,7 @@ import { settle } from './repair.js';
 import { simplify } from './simplify.js';
 import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
-import { turnWhereGuessed } from './turns.js';
+import { TABLET, turnWhereGuessed } from './turns.js';
 
 /** Breakpoints are whole steps of this, px. */
 const STEP = 20;
@@ -28,7 +28,6 @@ const NARROW_SERVES = 0.4;
 
 /** What is drawn as wide as a tablet or wider is drawn for the frames below the next of these widths, px. */
 const USUAL_BREAKPOINTS = [640, 960, 1160];
-const TABLET = 560;
 
 function breakpointBetween(narrow: number, wide: number): number {
   const next = USUAL_BREAKPOINTS.find((b) => b > narrow && b < wide);

@@ -22,7 +22,7 @@ const LAST_TURN = 1000;
 /** What a tablet’s drawing does not do yet is guessed for frames narrower than it by this share. */
 const NARROWER = 0.85;
 /** A drawing as wide as a tablet tells its breakpoint better than any guess nearby, px. */
-const TABLET = 560;
+export const TABLET = 560;
 
 const isNear = (a: number, b: number): boolean => Math.abs(a - b) < Math.max(a, b) * ONE_BREAKPOINT;
 
