@@ -1,8 +1,10 @@
 import type { Drawing, Item } from '../drawing/index.js';
 import {
+  bottom,
   FILL,
   FIT,
   fixed,
+  right,
   round,
   type Align,
   type Content,
@@ -157,6 +159,7 @@ export class Builder {
     if (!isLeaf(node)) return this.#container(node, box, rules, false, seat.foot);
     const { item } = node;
     if (!item) throw new RangeError('A leaf of the reading has no item.');
+    if (item.kind === 'art' && isBoxed(node)) return this.#icon(seat, item);
     const id = this.#id(box, node);
     const { kind, paint, content } = leafOf(item, seat.textAlign);
     return {
@@ -168,6 +171,40 @@ export class Builder {
       children: [],
       ...(paint && { paint }),
       ...(content && { content }),
+    };
+  }
+
+  /** An icon in the box that it was drawn in: its ink keeps its distance from the sides of the box. */
+  #icon({ node, rules, box }: Seat, item: Item): Part {
+    const id = this.#id(box, node);
+    const name = this.#names.take(nameOf(node));
+    const ink = item.box;
+    const padding = {
+      top: ink.y - node.box.y,
+      right: right(node.box) - right(ink),
+      bottom: bottom(node.box) - bottom(ink),
+      left: ink.x - node.box.x,
+    };
+    const { paint, content } = leafOf(item);
+    this.targets.set(inkOf(id), ink);
+    return {
+      id,
+      name,
+      kind: 'container',
+      source: [],
+      rules: this.rounded({ flow: 'column', padding, ...rules }),
+      children: [
+        {
+          id: inkOf(id),
+          name: this.#names.take('Ink'),
+          kind: 'picture',
+          source: [item.id],
+          rules: this.rounded({ width: fixed(ink.width), height: fixed(ink.height) }),
+          children: [],
+          ...(paint && { paint }),
+          ...(content && { content }),
+        },
+      ],
     };
   }
 
@@ -314,6 +351,13 @@ export class Builder {
     return fixed(box.height);
   }
 }
+
+/** Whether a node is an icon in a box that is larger than its ink. */
+const isBoxed = ({ box, item }: Node): boolean =>
+  item !== undefined && (box.width > item.box.width || box.height > item.box.height);
+
+/** The id of the ink in an icon's box. */
+export const inkOf = (icon: string): string => `${icon}-ink`;
 
 /** The rules with the padding at the foot of a column no larger than `foot`. */
 function withFoot(rules: Rules, foot: number): Rules {

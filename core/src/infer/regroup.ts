@@ -1,6 +1,7 @@
 import type { Item } from '../drawing/index.js';
 import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
 import { bento } from './bento.js';
+import { inkOf } from './build.js';
 import { containment } from './contain.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -112,12 +113,24 @@ export class Regrouper {
     else (line ?? into).inFlow.push(extra);
   }
 
+  /** An icon in its box, which keeps its distance from the ink. */
+  #icon({ part, item, inFlow }: Slot): Node | undefined {
+    const [ink, ...more] = inFlow;
+    if (!part || item || !ink?.item || more.length > 0 || ink.part?.id !== inkOf(part.id)) return undefined;
+    const { x, y, width, height } = ink.item.box;
+    const { top = 0, right: end = 0, bottom: foot = 0, left = 0 } = part.rules.padding ?? {};
+    const box = { x: x - left, y: y - top, width: width + left + end, height: height + top + foot };
+    return leafNode(ink.item, this.#order.get(ink.item.id) ?? 0, box);
+  }
+
   #node(slot: Slot, frame?: Rect): Node {
     if (slot.own) return slot.own;
     const { part, item } = slot;
     const of = part ? { of: part.id } : {};
     if (item && slot.inFlow.length + slot.pins.length === 0)
       return { ...of, ...leafNode(item, this.#order.get(item.id) ?? 0) };
+    const icon = this.#icon(slot);
+    if (icon) return { ...of, ...icon };
     const children = slot.inFlow.map((s) => this.#node(s));
     const pins = slot.pins.map((s) => this.#node(s));
     const laid =

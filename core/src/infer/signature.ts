@@ -22,9 +22,9 @@ export function itemSignature(item: Item): string {
   }
 }
 
-/** An item by itself as a node. */
-export const leafNode = (item: Item, order: number): Node => ({
-  box: item.box,
+/** An item by itself as a node; of an icon `box` is what it was drawn in. */
+export const leafNode = (item: Item, order: number, box = item.box): Node => ({
+  box,
   core: coreBox(item),
   item,
   children: [],

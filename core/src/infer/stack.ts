@@ -104,6 +104,8 @@ const PRICE = {
   torn: 1,
   /** Something beside a stack of lines that stands on one of them: it belongs to that line. */
   level: 0.6,
+  /** A heading whose list is not one of its own, though it stands further off than its entries from each other. */
+  list: 1,
   /** What a repetition saves: it is said once. */
   repeated: 0.5,
 } as const;
@@ -193,6 +195,22 @@ function standsOnLine(nodes: readonly Node[]): boolean {
   return on.length === 1 && on.every((c) => c.box.height <= DETAIL) && !near(middle, whole, 2);
 }
 
+/** Whether the first of a column is a heading that stands off a list of lines. */
+function headsList(nodes: readonly Node[], gaps: readonly number[], tolerance: Tolerance): boolean {
+  const [head, first, ...more] = nodes;
+  const [off = 0, ...between] = gaps;
+  return (
+    head !== undefined &&
+    first !== undefined &&
+    isText(head) &&
+    isText(first) &&
+    more.length + 1 >= REPEATED &&
+    head.signature !== first.signature &&
+    more.every((n) => n.signature === first.signature) &&
+    off > Math.max(...between) + tolerance.same
+  );
+}
+
 /**
  * The price of a stack: what must be said to place its children. Alike children are paid for once.
  */
@@ -233,6 +251,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
     (axis === 'column' ? gapsBound(gaps, usual.value) * (PRICE.bound - PRICE.oddGap) : 0) +
     outOfLine(nodes, axis, tolerance) * PRICE.outOfLine +
     loose.size * PRICE.looseGroup +
+    (axis === 'column' && headsList(nodes, gaps, tolerance) ? PRICE.list : 0) +
     (tearsAlike(nodes) ? PRICE.torn : 0) +
     (axis === 'row' && standsOnLine(nodes) ? PRICE.level : 0) +
     inner

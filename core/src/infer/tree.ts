@@ -39,9 +39,12 @@ interface Content {
 export class TreeBuilder {
   readonly #tolerance: Tolerance;
   readonly #grouper: Grouper;
+  readonly #icons: ReadonlyMap<string, Rect>;
 
-  constructor(tolerance: Tolerance) {
+  /** `icons` are the boxes that icons were drawn in, by item. */
+  constructor(tolerance: Tolerance, icons: ReadonlyMap<string, Rect> = new Map()) {
     this.#tolerance = tolerance;
+    this.#icons = icons;
     this.#grouper = new Grouper(tolerance);
   }
 
@@ -71,7 +74,7 @@ export class TreeBuilder {
 
   #node(held: Held): Node {
     const { item, order } = held;
-    if (held.children.length === 0) return leafNode(item, order);
+    if (held.children.length === 0) return leafNode(item, order, this.#icons.get(item.id));
     const inner = this.#overPicture(held, this.content(held.children, item.box, true));
     const signature = holderSignature(item, inner.flow, inner.children);
     return {

@@ -1,0 +1,163 @@
+import type { Item } from '../drawing/index.js';
+import { bottom, BoxIndex, centreX, centreY, right, type Rect } from '../model/index.js';
+import { near } from './node.js';
+import { commonest } from './stack.js';
+
+/** The sides that icons are drawn in, px. */
+const SIDES = [12, 14, 16, 18, 20, 22, 24, 28, 32];
+/** Icons are drawn on a grid of so many units a side, whatever side they are then shown at. */
+const UNITS = 24;
+/** The share of its box that the largest icon of a set fills, and that the box is no larger than. */
+const FILLS = { usual: 0.83, least: 0.55 };
+/** What a length off whole units weighs against an unusual share. */
+const OFF_UNITS = 2;
+/** Something smaller than this is a dot or a mark, px. */
+const LEAST = 5;
+/** An icon is of a set with others up to this much larger and down to this much smaller than most. */
+const LIKE = { most: 1.15, least: 0.4 };
+/** Middles within this much of each other are on one line, px. */
+const ON_LINE = 1.1;
+const SAME_MIDDLE = 0.3;
+/** Distances that differ by no more than this are meant to be the same, px; and by how much more others must differ. */
+const SAME = 1.1;
+const MORE = 0.4;
+/** What an icon belongs to stands no further from its ink than this, px. */
+const BESIDE = 24;
+/** Icons of a bar or a list stand no further apart than this, px. */
+const CLOSE = 120;
+
+/** How far off whole units of a side a length is, 0 to 0.5. */
+const offUnits = (length: number, side: number): number => {
+  const units = (length * UNITS) / side;
+  return Math.abs(units - Math.round(units));
+};
+
+/**
+ * The side of the box that some icons share. What they are drawn in shows in their ink: it measures whole units of
+ * the grid that icons are drawn on, and fills the usual share of it.
+ */
+function sideOf(inks: readonly Rect[]): number | undefined {
+  const lengths = inks.flatMap((ink) => [ink.width, ink.height]);
+  const most = Math.max(...lengths);
+  const price = (side: number) => {
+    const off = lengths.reduce((sum, l) => sum + offUnits(l, side), 0) / lengths.length;
+    return OFF_UNITS * off + Math.abs(most / side - FILLS.usual);
+  };
+  return SIDES.filter((s) => most <= s + 0.1 && most >= s * FILLS.least).sort(
+    (a, b) => price(a) - price(b),
+  )[0];
+}
+
+const ascending = (a: number, b: number): number => a - b;
+
+const spread = (numbers: readonly number[]): number => Math.max(...numbers) - Math.min(...numbers);
+
+/** Whether distances from the middles of some things are the same where those from their edges are not. */
+const heldByMiddle = (fromMiddle: readonly number[], fromEdge: readonly number[]): boolean =>
+  fromMiddle.length > 1 && spread(fromMiddle) <= SAME && spread(fromEdge) > spread(fromMiddle) + MORE;
+
+/** Finds what has its middle within {@link ON_LINE} of a place. */
+function byMiddle(inks: readonly Item[], of: (box: Rect) => number): (at: number) => readonly Item[] {
+  const cells = new Map<number, Item[]>();
+  for (const ink of inks) {
+    const cell = Math.floor(of(ink.box) / ON_LINE);
+    cells.set(cell, [...(cells.get(cell) ?? []), ink]);
+  }
+  return (at) =>
+    [-1, 0, 1]
+      .flatMap((step) => cells.get(Math.floor(at / ON_LINE) + step) ?? [])
+      .filter((ink) => near(of(ink.box), at, ON_LINE));
+}
+
+/** Those of some icons that are about as large as most of them. */
+function alike(inks: readonly Item[]): readonly Item[] {
+  const size = ({ box }: Item) => Math.max(box.width, box.height);
+  const usual = inks.map(size).sort(ascending)[inks.length >> 1] ?? 0;
+  return inks.filter((i) => size(i) <= usual * LIKE.most && size(i) >= usual * LIKE.least);
+}
+
+function areClose(places: readonly number[]): boolean {
+  const sorted = places.toSorted(ascending);
+  return sorted.every((at, i) => at - (sorted[i - 1] ?? at) <= CLOSE);
+}
+
+/** Whether icons under each other share their middle and not their edges. */
+function inColumn(inks: readonly Item[]): boolean {
+  const middles = inks.map((i) => centreX(i.box));
+  if (!areClose(inks.map((i) => i.box.y))) return false;
+  return [(i: Item) => i.box.x, (i: Item) => right(i.box)].every((edge) =>
+    heldByMiddle(middles, inks.map(edge)),
+  );
+}
+
+/** Whether icons beside each other keep the distance of their middles: from each other or from the words at them. */
+function inRow(inks: readonly Item[], wordsAt: (reach: Rect) => readonly Rect[]): boolean {
+  if (inks.length < 2) return false;
+  const sorted = inks.map((i) => i.box).sort((a, b) => a.x - b.x);
+  const steps = sorted.slice(1).map((b, i) => [sorted[i] ?? b, b] as const);
+  const pitches = steps.map(([a, b]) => centreX(b) - centreX(a));
+  if (
+    areClose(sorted.map((b) => b.x)) &&
+    heldByMiddle(
+      pitches,
+      steps.map(([a, b]) => b.x - right(a)),
+    )
+  )
+    return true;
+  const after = sorted.flatMap((ink) => {
+    const next = wordsAt({ ...ink, x: right(ink), width: BESIDE }).map((w) => w.x);
+    return next.length > 0 ? [{ ink, at: Math.min(...next) }] : [];
+  });
+  const under = sorted.flatMap((ink) => {
+    const next = wordsAt({ ...ink, y: bottom(ink), height: BESIDE }).map((w) => w.y);
+    return next.length > 0 ? [{ ink, at: Math.min(...next) }] : [];
+  });
+  return (
+    heldByMiddle(
+      after.map(({ ink, at }) => at - centreX(ink)),
+      after.map(({ ink, at }) => at - right(ink)),
+    ) ||
+    heldByMiddle(
+      under.map(({ ink, at }) => at - centreY(ink)),
+      under.map(({ ink, at }) => at - bottom(ink)),
+    )
+  );
+}
+
+/**
+ * The boxes that icons were drawn in, by item. Strokes end inside an icon's box, each icon's elsewhere: icons that
+ * are held by their middles, under each other or beside each other, get boxes of one side about their common middle.
+ * Others are taken as they were drawn.
+ */
+export function iconBoxes(items: readonly Item[]): ReadonlyMap<string, Rect> {
+  const inks = items.filter(({ kind, box }) => {
+    const side = Math.max(box.width, box.height);
+    return kind === 'art' && side >= LEAST && side <= (SIDES.at(-1) ?? 0);
+  });
+  const words = items.filter((i) => i.kind === 'text').map((i) => i.box);
+  const index = new BoxIndex(words);
+  const wordsAt = (reach: Rect) => index.meeting(reach).flatMap((at) => words[at] ?? []);
+  const atX = byMiddle(inks, centreX);
+  const atY = byMiddle(inks, centreY);
+  const boxes = new Map<string, Rect>();
+  for (const ink of inks) {
+    const column = alike(atX(centreX(ink.box)));
+    const row = alike(atY(centreY(ink.box)));
+    const isColumn = column.includes(ink) && inColumn(column);
+    if (!isColumn && !(row.includes(ink) && inRow(row, wordsAt))) continue;
+    const set = (isColumn ? column : row).map((i) => i.box);
+    const side = sideOf(set);
+    if (!side) continue;
+    const start = (of: (box: Rect) => number, all: boolean) => {
+      const middle = all ? commonest(set.map(of).sort(ascending), SAME_MIDDLE).value : of(ink.box);
+      return Math.round(2 * (middle - side / 2)) / 2;
+    };
+    boxes.set(ink.id, {
+      x: start(centreX, isColumn),
+      y: start(centreY, !isColumn),
+      width: side,
+      height: side,
+    });
+  }
+  return boxes;
+}
