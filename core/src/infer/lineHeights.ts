@@ -9,9 +9,30 @@ const TALLER = 8;
 /** Lines may reach this far into each other before they were set closer than usual, px. */
 const TOUCH = 0.5;
 
-/** How high a line of type of a size usually is, px: running text is set loosely, headings closely. */
-const usualLineHeight = (size: number): number =>
-  size < RUNNING ? 2 * size - (RUNNING - TALLER) : size + TALLER;
+/** Type of these sizes is running text, px; set at this many times its size and more it is set loosely. */
+const READ = { from: 12, to: 20, loosely: 1.55 };
+
+/**
+ * How high a line of type of a size usually is, px: running text is set loosely, headings closely. Where all paragraphs
+ * are set at so many times their size, `leading`, and that is more than usual, lines that stand alone are as well.
+ */
+function usualLineHeight(size: number, leading: number | undefined): number {
+  if (leading !== undefined && size <= READ.to) return size * leading;
+  return size < RUNNING ? 2 * size - (RUNNING - TALLER) : size + TALLER;
+}
+
+/** What the least of the paragraphs of running text is set at, where all of them are set loosely. */
+function looseLeading(drawings: readonly Drawing[]): number | undefined {
+  const leadings = drawings.flatMap(({ items }) =>
+    items.flatMap((item) => {
+      if (item.kind !== 'text' || item.lines.length < 2) return [];
+      const size = sizeOf(item);
+      return size >= READ.from && size <= READ.to ? [item.content.lineHeight / size] : [];
+    }),
+  );
+  const least = Math.min(...leadings);
+  return least >= READ.loosely && least < Infinity ? least : undefined;
+}
 
 const styleOf = (item: TextItem): string => {
   const style = item.content.runs[0]?.style;
@@ -91,13 +112,14 @@ function roomBeside(letters: Rect, middle: number, box: Rect): number {
  */
 export function readLineHeights(drawings: readonly Drawing[]): Drawing[] {
   const heights = drawnPitches(drawings);
+  const leading = looseLeading(drawings);
   const rooms = new Map<string, number>();
   for (const { items } of drawings) {
     const wanted = new Map<Item, number>();
     for (const item of items) {
       if (item.kind !== 'text') continue;
       const known = heights.get(styleOf(item));
-      wanted.set(item, known ?? (isGuessed(item) ? usualLineHeight(sizeOf(item)) : item.content.lineHeight));
+      wanted.set(item, known ?? (isGuessed(item) ? usualLineHeight(sizeOf(item), leading) : item.content.lineHeight));
     }
     const index = new BoxIndex(items.map((i) => i.box));
     for (const item of items) {
