@@ -12,6 +12,8 @@ const NEARER = { share: 0.25, least: 3 };
 /** A row's padding up to its line is no more than this where something else begins right beyond the line, px. */
 const PADDING = 64;
 const TOUCHES = 1.5;
+/** A column's edge may be this much shorter than it, px. */
+const EDGE_SHORT = 1.1;
 
 type Side = 'above' | 'below';
 
@@ -37,6 +39,19 @@ function edged(row: Node, lines: readonly Node[]): Node {
       ? groupNode('column', [{ ...row, box: { ...row.box, width } }], lines)
       : { ...row, pins: [...row.pins, ...lines], order: Math.min(row.order, ...lines.map((l) => l.order)) };
   return { ...node, box, core: union([row.core, ...lines.map((l) => l.core)]) };
+}
+
+/** A column that begins or ends with a line as wide as it, the line its edge: out of the flow, as a border is. */
+export function withOwnEdges(column: Node): Node {
+  const { flow, children, pins, box } = column;
+  if (flow !== 'column' || column.item || children.length < 3) return column;
+  const spans = (n: Node | undefined) =>
+    n !== undefined && isSeparator(n) && n.box.width >= box.width - EDGE_SHORT;
+  const inside = children.filter((c, i) => !spans(c) || (i > 0 && i < children.length - 1));
+  if (inside.length === children.length || inside.length < 2 || inside.some(isSeparator)) return column;
+  const lines = children.filter((c) => !inside.includes(c));
+  const group = groupNode('column', inside, [...pins, ...lines]);
+  return { ...group, box, core: column.core };
 }
 
 /** The sides on which a line between two nodes may be an edge. */
