@@ -70,10 +70,9 @@ function columnsOf(rows: readonly Node[]): Column[] | undefined {
   ).filter((at) => {
     // Where more of them end at one place than begin at one, the end is what they share.
     const cells = cellsAt(at, (n) => n.box.x);
-    const [widths, ends] = [cells.map((n) => n.box.width), cells.map((n) => right(n.box))];
-    const spread = (values: readonly number[]) => Math.max(...values) - Math.min(...values);
-    const endsAlike = spread(widths) > RAGGED && spread(ends) <= SAME;
-    return !endsAlike || cellsAt(ends[0] ?? 0, (n) => right(n.box)).length <= cells.length;
+    const ends = cells.map((n) => right(n.box));
+    const endAlike = Math.max(...ends) - Math.min(...ends) <= SAME;
+    return !endAlike || cellsAt(ends[0] ?? 0, (n) => right(n.box)).length <= cells.length;
   });
   const started = starts.map((at): Column => ({ at, align: 'start', cells: cellsAt(at, (n) => n.box.x) }));
   const rest = rows.map((r) => r.children.filter((c) => !starts.some((s) => near(s, c.box.x, SAME))));

@@ -1,5 +1,6 @@
 import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.js';
 import type { Held } from './contain.js';
+import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
@@ -62,7 +63,8 @@ export class TreeBuilder {
     const group = this.#grouper.group(bento(flowing, this.#tolerance.same) ?? flowing);
     // A holder takes the place of the group that is all it holds.
     if (!group.item && group.flow && flowing.length > 1 && !group.tracks) {
-      const children = group.flow === 'column' ? gatherInset(group.children, box) : group.children;
+      const parts = holder && group.flow === 'column' ? intoBands(group.children, box) : group.children;
+      const children = group.flow === 'column' ? gatherInset(parts, box) : group.children;
       const limited = this.#tolerance.without?.has('limits')
         ? children
         : gatherLimited(group.flow, children, box, wideMargin(box, !holder));
