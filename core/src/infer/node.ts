@@ -22,6 +22,8 @@ export interface Node {
   readonly order: number;
   /** Of a row of a table: the columns that its children stand in. */
   readonly cells?: readonly TableCell[];
+  /** And the gap between these, px. */
+  readonly cellGap?: number;
   /** Of a grid whose children span tracks of one size: how many columns, the gaps, and where each child stands. */
   readonly tracks?: {
     readonly columns: number;

@@ -91,18 +91,44 @@ function columnsOf(rows: readonly Node[]): Column[] | undefined {
   return telling.length >= 2 ? columns : undefined;
 }
 
-/** What a cell keeps at most from the one before it where its column does not tell, px. */
+/** What the cells of a row keep from each other where nothing tells it, px; the most that a picture tells. */
 const CELL_SPACE = 16;
+const MOST_SPACE = 32;
 
-/** Where each column begins: at its start, or a little before the widest thing in it. */
-const beginnings = (columns: readonly Column[]): number[] =>
-  columns.map((c, i) => {
-    const left = Math.min(...c.cells.map((n) => n.box.x));
-    const before = columns[i - 1];
-    if (c.align === 'start' || !before) return c.align === 'start' ? c.at : left;
-    const clear = left - Math.max(...before.cells.map((n) => right(n.box)));
-    return left - Math.min(CELL_SPACE, clear / 2);
+const leftOf = (column: Column): number =>
+  column.align === 'start' ? column.at : Math.min(...column.cells.map((n) => n.box.x));
+
+/** How far everything in each column but the last stands from where the next begins. */
+const clearances = (columns: readonly Column[]): number[] =>
+  columns
+    .slice(1)
+    .map((next, i) => leftOf(next) - Math.max(...(columns[i] as Column).cells.map((n) => right(n.box))));
+
+/**
+ * The gap between the cells of a row: what stands as wide as its column tells it. None where a program has shared the
+ * room out, which gives its cells paddings, or where there is no room for one.
+ */
+function gapOfColumns(columns: readonly Column[]): number {
+  if (isShared(columns)) return 0;
+  const clear = clearances(columns);
+  const least = Math.min(...clear);
+  const told = clear.find((_, i) => {
+    const widths = (columns[i] as Column).cells.map((n) => n.box.width);
+    const still = (columns[i] as Column).cells.every(isRigid);
+    return still && Math.max(...widths) - Math.min(...widths) <= SAME;
   });
+  const gap = told !== undefined && told <= MOST_SPACE ? told : CELL_SPACE;
+  return gap > 0 && gap <= least + SAME / 2 ? gap : 0;
+}
+
+/** Where each column begins: at its start, or at or a little before the widest thing in it. */
+const beginnings = (columns: readonly Column[], gap: number): number[] => {
+  const clear = clearances(columns);
+  return columns.map((c, i) => {
+    const space = gap > 0 || c.align === 'start' || i === 0 ? 0 : (clear[i - 1] as number) / 2;
+    return leftOf(c) - Math.min(CELL_SPACE, space);
+  });
+};
 
 /** Columns that stand so exactly in all rows and still between whole px were shared out by a program, px. */
 const EXACT = 0.1;
@@ -118,15 +144,23 @@ const isShared = (columns: readonly Column[]): boolean =>
 const mostly = (cells: readonly Node[], holds: (n: Node) => boolean): boolean =>
   cells.filter(holds).length >= cells.length * MOST_OF_ROWS;
 
-/** Where a column ends: where the next begins, or before that where its words all end at one place. */
-function endOfColumn(columns: readonly Column[], from: readonly number[], at: number, end: number): number {
+/** Columns, where each begins, and the gap between them. */
+interface Laid {
+  readonly columns: readonly Column[];
+  readonly from: readonly number[];
+  readonly gap: number;
+}
+
+/** Where a column ends: a gap before the next begins, or before that where its words all end at one place. */
+function endOfColumn({ columns, from, gap }: Laid, at: number, end: number): number {
   const [column, next] = [columns[at], from[at + 1]];
-  return next === undefined ? end : column?.align === 'end' ? column.at : next;
+  return next === undefined ? end : column?.align === 'end' ? column.at : next - gap;
 }
 
 /** The width rules of columns: shares where a program has shared the room out, else one that fills beside others. */
-function widthsOf(columns: readonly Column[], from: readonly number[], end: number): Size[] {
-  const sizes = from.map((x, i) => endOfColumn(columns, from, i, end) - x);
+function widthsOf(laid: Laid, end: number): Size[] {
+  const { columns, from } = laid;
+  const sizes = from.map((x, i) => endOfColumn(laid, i, end) - x);
   const first = sizes[0] ?? 1;
   const rigid = columns.map((c) => c.cells.every(isRigid));
   if (isShared(columns))
@@ -138,12 +172,8 @@ function widthsOf(columns: readonly Column[], from: readonly number[], end: numb
 }
 
 /** The row with the columns that its cells stand in, where each stands in one. */
-function withCells(
-  asRead: Node,
-  columns: readonly Column[],
-  from: readonly number[],
-  widths: readonly Size[],
-): Node {
+function withCells(asRead: Node, laid: Laid, widths: readonly Size[]): Node {
+  const { columns, from } = laid;
   const row = loosened(asRead);
   const at = row.children.map((cell) =>
     columns.findIndex((c) => near(c.align === 'start' ? cell.box.x : right(cell.box), c.at, SAME)),
@@ -155,7 +185,7 @@ function withCells(
     const spanned = widths.slice(c, next);
     const weight = spanned.reduce((s, w) => s + (w.kind === 'fill' ? w.weight : 0), 0);
     const [only] = spanned;
-    const to = from[next] === undefined ? undefined : endOfColumn(columns, from, next - 1, 0);
+    const to = from[next] === undefined ? undefined : endOfColumn(laid, next - 1, 0);
     return {
       from: from[c] as number,
       ...(to !== undefined && { to }),
@@ -163,7 +193,7 @@ function withCells(
       width: spanned.length === 1 && only ? only : { kind: 'fill', weight: round(weight || 1, 4) },
     };
   });
-  return { ...row, cells };
+  return { ...row, cells, cellGap: laid.gap };
 }
 
 /** Marks the rows of tables with the columns that their cells stand in. */
@@ -176,13 +206,15 @@ export function markTables(node: Node): Node {
   const rows = marked.children.flatMap((c) => rowOf(c) ?? []);
   const columns = rows.length >= LEAST_ROWS ? columnsOf(rows) : undefined;
   if (!columns) return marked;
-  const from = beginnings(columns);
+  const gap = gapOfColumns(columns);
+  const laid: Laid = { columns, from: beginnings(columns, gap), gap };
+  const { from } = laid;
   const left = (from[0] ?? 0) - node.box.x;
   const last = columns.at(-1) as Column;
   const end = last.align === 'end' ? last.at : right(node.box) - left;
-  const widths = widthsOf(columns, from, end);
+  const widths = widthsOf(laid, end);
   const mark = (n: Node): Node =>
-    n.flow === 'row' ? withCells(n, columns, from, widths) : { ...n, children: n.children.map(mark) };
+    n.flow === 'row' ? withCells(n, laid, widths) : { ...n, children: n.children.map(mark) };
   return { ...marked, children: marked.children.map((c) => (rowOf(c) ? mark(c) : c)) };
 }
 
@@ -195,7 +227,8 @@ function inColumn(cell: Node, { from, align }: TableCell, to: number): Node {
 
 /** The rules of a row of a table: its cells are as wide as their columns. */
 export function planTable(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
-  const cells = node.cells ?? [];
+  const { cells = [], cellGap = 0 } = node;
+  const gap = b.px(cellGap);
   const last = cells.at(-1) as TableCell;
   const left = Math.max(0, (cells[0] as TableCell).from - box.x);
   const end = last.align === 'end' ? right((node.children.at(-1) as Node).box) : right(box) - left;
@@ -216,13 +249,13 @@ export function planTable(node: Node, box: Rect, b: Builder): { rules: Rules; se
   };
   const before = cells.map((c, i) => {
     const space = i === 0 ? 0 : c.from - (ends[i - 1] as number);
-    return space > b.tolerance.same ? b.px(space) : undefined;
+    return i === 0 || near(space, gap, b.tolerance.same) ? undefined : b.px(Math.max(0, space));
   });
-  const plan = { widths: cells.map((c) => c.width), boxes, gap: 0, before };
+  const plan = { widths: cells.map((c) => c.width), boxes, gap, before };
   const { align, seats } = seatAcross(children, plan, inner, b);
   const rules: Rules = {
     flow: 'row',
-    gap: 0,
+    gap,
     padding: {
       top: b.px(top),
       right: b.px(Math.max(0, right(box) - end)),
