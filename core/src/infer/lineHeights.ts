@@ -1,6 +1,7 @@
 import type { Drawing, Item, TextItem } from '../drawing/index.js';
 import { BoxIndex, bottom, centreY, right, type Rect } from '../model/index.js';
 import { coreBox } from './contain.js';
+import { listLeading } from './listLeading.js';
 import { commonest } from './stack.js';
 
 /** Up to this size type is set in lines that grow twice as fast as it; from here on they are taller by {@link TALLER}. */
@@ -21,7 +22,7 @@ function usualLineHeight(size: number, leading: number | undefined): number {
   return size < RUNNING ? 2 * size - (RUNNING - TALLER) : size + TALLER;
 }
 
-/** What the least of the paragraphs of running text is set at, where all of them are set loosely. */
+/** What the least of the paragraphs of running text, or without any the lists, are set at, where they are set loosely. */
 function looseLeading(drawings: readonly Drawing[]): number | undefined {
   const leadings = drawings.flatMap(({ items }) =>
     items.flatMap((item) => {
@@ -30,8 +31,8 @@ function looseLeading(drawings: readonly Drawing[]): number | undefined {
       return size >= READ.from && size <= READ.to ? [item.content.lineHeight / size] : [];
     }),
   );
-  const least = Math.min(...leadings);
-  return least >= READ.loosely && least < Infinity ? least : undefined;
+  const least = leadings.length > 0 ? Math.min(...leadings) : (listLeading(drawings[0]?.items ?? []) ?? 0);
+  return least >= READ.loosely ? least : undefined;
 }
 
 const styleOf = (item: TextItem): string => {
@@ -74,7 +75,7 @@ function drawnPitches(drawings: readonly Drawing[]): Map<string, number> {
   return pitches;
 }
 
-const sizeOf = (item: TextItem): number => item.content.runs[0]?.style.size ?? item.content.lineHeight;
+export const sizeOf = (item: TextItem): number => item.content.runs[0]?.style.size ?? item.content.lineHeight;
 
 /** The largest line height, up to the usual one, for which a line reaches into nothing that it stood clear of. */
 function roomFor(item: TextItem, heights: ReadonlyMap<Item, number>, around: readonly Item[]): number {
@@ -119,7 +120,10 @@ export function readLineHeights(drawings: readonly Drawing[]): Drawing[] {
     for (const item of items) {
       if (item.kind !== 'text') continue;
       const known = heights.get(styleOf(item));
-      wanted.set(item, known ?? (isGuessed(item) ? usualLineHeight(sizeOf(item), leading) : item.content.lineHeight));
+      wanted.set(
+        item,
+        known ?? (isGuessed(item) ? usualLineHeight(sizeOf(item), leading) : item.content.lineHeight),
+      );
     }
     const index = new BoxIndex(items.map((i) => i.box));
     for (const item of items) {
