@@ -20,11 +20,33 @@ function band(run: readonly Node[], box: Rect, lines: readonly Node[]): Node {
   return { ...node, box };
 }
 
+/** Where the last band ends, whose content a box holds: a body may be lower than one that is as high as its neighbours. */
+function footOf(content: Rect, top: number, box: Rect): number {
+  const needs = bottom(content) + Math.max(0, content.y - top);
+  return bottom(box) - needs <= REACHES ? bottom(box) : needs;
+}
+
+/** Bands that have their lines already, made to meet. */
+function meetingBands(children: readonly Node[], box: Rect): Node[] | undefined {
+  const isBand = (n: Node) =>
+    n.pins.some((p) => divides(p, box) && Math.abs(bottom(p.box) - bottom(n.box)) < 1);
+  if (children.length < 2 || !children.slice(0, -1).every((n) => !n.item && isBand(n))) return undefined;
+  let top = box.y;
+  return children.map((n, i) => {
+    const foot = i < children.length - 1 ? bottom(n.box) : footOf(n.box, top, box);
+    const own = { ...box, y: top, height: foot - top };
+    top = foot;
+    return n.item || n.children.length === 0 ? n : { ...n, box: own };
+  });
+}
+
 /**
  * The parts of a painted box that lines from side to side divide: its head, its body and its foot, each with paddings of its own and no gap
  * between them. Where nothing divides it, its children as they are.
  */
 export function intoBands(children: readonly Node[], box: Rect): readonly Node[] {
+  const placed = meetingBands(children, box);
+  if (placed) return placed;
   const at = children.flatMap((c, i) => (divides(c, box) && i > 0 && i < children.length - 1 ? [i] : []));
   if (at.length === 0) return children;
   const bands: Node[] = [];
@@ -33,10 +55,7 @@ export function intoBands(children: readonly Node[], box: Rect): readonly Node[]
     const run = children.slice(k === 0 ? 0 : (at[k - 1] as number) + 1, end);
     if (run.length === 0 || run.some(isSeparator)) return children;
     const line = children[end];
-    const content = union(run.map((c) => c.box));
-    const needs = bottom(content) + Math.max(0, content.y - top);
-    // A body may be lower than a box that is as high as what stands beside it.
-    const foot = line ? bottom(line.box) : bottom(box) - needs <= REACHES ? bottom(box) : needs;
+    const foot = line ? bottom(line.box) : footOf(union(run.map((c) => c.box)), top, box);
     bands.push(band(run, { ...box, y: top, height: foot - top }, line ? [line] : []));
     top = foot;
   }

@@ -1,7 +1,7 @@
 import { bottom, overlap, type Rect } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { listRows } from './listRows.js';
-import { giveSeparators, isSeparator, withOwnEdges, withSeparators } from './separators.js';
+import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
 import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
 
 /** Rows that have separators as their edges may cost so much more than with the separators between them. */
@@ -55,7 +55,7 @@ export class Grouper {
     const cheapest = this.#tolerance.without?.has('shortest description') ? tries.slice(0, 1) : tries;
     const best = cheapest.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
     const result = best
-      ? { ...best, node: withOwnEdges(listRows(best.node)) }
+      ? { ...best, node: meetingRows(withOwnEdges(listRows(best.node))) }
       : {
           node: groupNode(
             'free',

@@ -1,9 +1,11 @@
 import type { Item } from '../drawing/index.js';
 import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
+import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
 import { containment } from './contain.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
+import { meetingRows } from './separators.js';
 import { holderSignature, leafNode } from './signature.js';
 import { slabs, startOf, type Axis } from './stack.js';
 import { TreeBuilder } from './tree.js';
@@ -160,16 +162,16 @@ export class Regrouper {
         order,
       };
     }
-    return {
+    return meetingRows({
       ...common,
       ...(item && { item }),
       flow: laid.flow,
-      children: laid.children,
+      children: item && laid.flow === 'column' ? intoBands(laid.children, box) : laid.children,
       ...(laid.tracks && { tracks: laid.tracks }),
       pins: [...pins, ...(laid.pins ?? [])].sort((a, b) => a.order - b.order),
       signature: holderSignature(item, laid.flow, laid.children),
       order,
-    };
+    });
   }
 
   readonly #byOrder = (a: Item, b: Item): number =>

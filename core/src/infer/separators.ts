@@ -54,6 +54,34 @@ export function withOwnEdges(column: Node): Node {
   return { ...group, box, core: column.core };
 }
 
+/** Whether a line lies along the upper or lower edge of a node, as its own. */
+const hasEdge = (node: Node | undefined, side: Side): node is Node =>
+  node?.pins.some(
+    (p) =>
+      isSeparator(p) &&
+      Math.abs(side === 'above' ? p.box.y - node.box.y : bottom(p.box) - bottom(node.box)) < 1,
+  ) ?? false;
+
+/**
+ * A list whose rows reach up to each other's lines: what they keep from these is their padding, and no gap is left
+ * between them.
+ */
+export function meetingRows(stack: Node): Node {
+  const { flow, children } = stack;
+  if (flow !== 'column' || children.filter((c) => hasEdge(c, 'above') || hasEdge(c, 'below')).length < 2)
+    return stack;
+  const isRow = (n: Node) => !n.item && n.children.length > 1;
+  const met = children.map((node, i): Node => {
+    if (!isRow(node)) return node;
+    const [before, after] = [children[i - 1], children[i + 1]];
+    const top = hasEdge(before, 'below') && !hasEdge(node, 'above') ? bottom(before.box) : node.box.y;
+    const foot = hasEdge(after, 'above') && !hasEdge(node, 'below') ? after.box.y : bottom(node.box);
+    const y = Math.min(top, node.box.y);
+    return { ...node, box: { ...node.box, y, height: Math.max(foot, bottom(node.box)) - y } };
+  });
+  return { ...stack, children: met };
+}
+
 /** The sides on which a line between two nodes may be an edge. */
 function sidesOf(line: Node, above: Node | undefined, below: Node | undefined): Side[] {
   const toAbove = above ? line.box.y - bottom(above.box) : Infinity;
