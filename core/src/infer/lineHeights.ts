@@ -1,5 +1,5 @@
 import type { Drawing, Item, TextItem } from '../drawing/index.js';
-import { BoxIndex, bottom, centreY, right, type Rect } from '../model/index.js';
+import { BoxIndex, bottom, centreY, contains, overlap, right, type Rect } from '../model/index.js';
 import { coreBox } from './contain.js';
 import { listLeading } from './listLeading.js';
 import { commonest } from './stack.js';
@@ -9,6 +9,8 @@ const RUNNING = 16;
 const TALLER = 8;
 /** Lines may reach this far into each other before they were set closer than usual, px. */
 const TOUCH = 0.5;
+/** Boxes that reach into each other by no more than this do not lie over each other, px. */
+const COVERS = 1;
 
 /** Type of these sizes is running text, px; set at this many times its size and more it is set loosely. */
 const READ = { from: 12, to: 20, loosely: 1.55 };
@@ -77,6 +79,25 @@ function drawnPitches(drawings: readonly Drawing[]): Map<string, number> {
 
 export const sizeOf = (item: TextItem): number => item.content.runs[0]?.style.size ?? item.content.lineHeight;
 
+/** Whether a box between two items in the order of paint lies over the lower one: a dialog over a list. */
+const isOver = (lower: Item, upper: Item, between: readonly Item[]): boolean =>
+  between.some(
+    (i) =>
+      i.kind === 'shape' &&
+      Math.min(...overlap(i.box, coreBox(lower))) > COVERS &&
+      (i === upper || contains(i.box, coreBox(upper), COVERS)),
+  );
+
+/** What of some items, in the order of paint, is on one layer with one of them. */
+function onLayer(item: Item, around: readonly Item[]): Item[] {
+  const own = around.indexOf(item);
+  return around.filter((other, at) =>
+    at < own
+      ? !isOver(other, item, around.slice(at + 1, own))
+      : !isOver(item, other, around.slice(own + 1, at + 1)),
+  );
+}
+
 /** The largest line height, up to the usual one, for which a line reaches into nothing that it stood clear of. */
 function roomFor(item: TextItem, heights: ReadonlyMap<Item, number>, around: readonly Item[]): number {
   const own = heights.get(item) ?? 0;
@@ -130,9 +151,9 @@ export function readLineHeights(drawings: readonly Drawing[]): Drawing[] {
       if (!isGuessed(item) || heights.has(styleOf(item))) continue;
       const more = wanted.get(item) ?? 0;
       const reach = { ...item.box, y: item.box.y - more, height: item.box.height + 2 * more };
-      const around = index.meeting(reach).flatMap((at) => items[at] ?? []);
+      const near = index.meeting(reach).flatMap((at) => items[at] ?? []);
       const style = styleOf(item);
-      rooms.set(style, Math.min(rooms.get(style) ?? Infinity, roomFor(item, wanted, around)));
+      rooms.set(style, Math.min(rooms.get(style) ?? Infinity, roomFor(item, wanted, onLayer(item, near))));
     }
   }
   const read = (item: Item): Item => {
