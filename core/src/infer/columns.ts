@@ -1,5 +1,6 @@
 import {
   bottom,
+  centreX,
   FILL,
   FIT,
   fixed,
@@ -205,11 +206,12 @@ function openLimited(node: Node, inner: Rect, b: Builder, padded: boolean): Seat
       inset: { left: l, right: l },
     };
   if (l <= WIDE_MARGIN || inner.width <= WIDE_BOX) return undefined;
-  const width = inner.width - 2 * l;
+  const even = { ...node.box, x: inner.x + l, width: inner.width - 2 * l };
+  const box = near(l, r, b.tolerance.same * 1.5) ? roomOfWords(node, inner, b) : even;
   return {
     node,
-    rules: { width: FILL, maxWidth: width, alignSelf: 'centre' },
-    box: { ...node.box, x: inner.x + l, width },
+    rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' },
+    box,
     // Where the column has a padding for narrow frames already, a second one would only narrow the content.
     ...(!padded && { inset: { left: NARROW_PADDING, right: NARROW_PADDING } }),
   };
@@ -228,12 +230,21 @@ function limited(node: Node, inner: Rect, place: Place, b: Builder, wide: boolea
     };
   if (place === 'centre' && l <= WIDE_MARGIN && !wide)
     return { node, rules: { width: FILL }, box: node.box, inset: { left: l, right: l } };
+  const box = place === 'centre' ? roomOfWords(node, inner, b) : node.box;
   return inset(
-    { node, rules: { width: FILL, maxWidth: node.box.width, ...aligned(place) }, box: node.box },
+    { node, rules: { width: FILL, maxWidth: box.width, ...aligned(place) }, box },
     inner,
     place,
     by,
   );
+}
+
+/** The box of a group in the middle: where only words end it, a round one in which they break as drawn. */
+function roomOfWords(node: Node, inner: Rect, b: Builder): Rect {
+  if (node.item || !isRagged(node) || !hasParagraph(node)) return node.box;
+  const [low, high] = measureRange(node, b.measurer);
+  const width = Math.max(node.box.width, Math.min(roundest(low, high), inner.width));
+  return { ...node.box, x: centreX(node.box) - width / 2, width };
 }
 
 function singleLine(node: Node, inner: Rect, place: Place, b: Builder): Seat {

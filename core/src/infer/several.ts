@@ -1,6 +1,7 @@
 import type { Drawing } from '../drawing/index.js';
-import { Engine } from '../layout/index.js';
+import { Engine, standingBoxes } from '../layout/index.js';
 import {
+  bottom,
   findPart,
   pathTo,
   standing,
@@ -13,6 +14,7 @@ import {
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { Merger } from './merge.js';
+import { near } from './node.js';
 import { deviations, readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
@@ -137,15 +139,30 @@ function merged(
     const { tree } = readIn(base.root, narrow, measurer, options, own);
     const { root, tokens } = new Merger(breakpoint, stands, lengths).merge(base.root, tree);
     const result = { ...base, root, ...(tokens.length > 0 && { tokens }) };
-    const astray = new Set(
-      deviations(result, narrow, engine)
-        .filter((d) => d.by > ASTRAY)
-        .map((d) => d.item),
+    const around = new Set(
+      astrayFirst(result, narrow, engine).flatMap((id) => containerOf(base.root, id, own) ?? []),
     );
-    const around = new Set([...astray].flatMap((id) => containerOf(base.root, id, own) ?? []));
     if (round === ROUNDS || around.size === 0) return result;
     for (const id of around) own.add(id);
   }
+}
+
+/** What stands off its place in a drawing and not only because something above it does, by the ids of the items. */
+function astrayFirst(structure: Structure, drawing: Drawing, engine: Engine): string[] {
+  const astray = new Map(deviations(structure, drawing, engine).map((d) => [d.item, d.by]));
+  const placed = standingBoxes(structure, drawing.width, engine);
+  const shifts: [x: number, y: number][] = [];
+  return drawing.items
+    .toSorted((a, b) => a.box.y - b.box.y || a.box.x - b.box.x)
+    .filter((item) => (astray.get(item.id) ?? 0) > ASTRAY)
+    .flatMap(({ id, box }) => {
+      const now = placed.get(id);
+      if (!now) return [id];
+      const shift = [now.x - box.x, bottom(now) - bottom(box)] as const;
+      if (shifts.some((s) => near(s[0], shift[0], ASTRAY) && near(s[1], shift[1], ASTRAY))) return [];
+      shifts.push([...shift]);
+      return [id];
+    });
 }
 
 /** The innermost container around an item that still has the wide drawing's grouping, by its id. */
