@@ -4,6 +4,7 @@ import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   FILL,
   ruleOf,
+  standing,
   updatePart,
   type Columns,
   type Edges,
@@ -12,6 +13,7 @@ import {
   type Part,
   type Rect,
   type RuleChange,
+  type Structure,
 } from '../model/index.js';
 
 /** Below this share of the room that they were drawn in, unlike columns are too narrow to stand side by side. */
@@ -33,6 +35,8 @@ const RAIL = { width: 320, height: 160, links: 4 };
 const LIST_STACKS_BELOW = 520;
 /** A screen drawn narrower than this is one of a phone or a tablet already. */
 export const DRAWN_WIDE = 900;
+/** Frames narrower than this are those of phones, px. */
+const PHONES = 640;
 /** A row that takes less than this share of the frame is a detail, not the screen's columns. */
 const OF_FRAME = 0.5;
 /** What is lower is a line of things: a bar, a row of buttons, px. */
@@ -228,7 +232,34 @@ function narrowBento(part: Part): Part {
  * below a breakpoint. Nothing changes at the drawn width.
  */
 export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Part {
-  if (drawnWidth < DRAWN_WIDE) return root;
+  return drawnWidth < DRAWN_WIDE ? root : narrowed(root, drawnWidth, engine);
+}
+
+/**
+ * Adds the same for phones to a structure whose narrowest drawing, of this width, is a tablet's: in frames narrower than a
+ * tablet, what still stands side by side there stands one above another. What the structure says of these stays.
+ */
+export function stackForPhones(structure: Structure, width: number, engine: Engine): Structure {
+  const bare = ({ below: _below, ...part }: Part): Part => ({ ...part, children: part.children.map(bare) });
+  const guessed = narrowed(bare(standing(structure, { width })), width, engine);
+  const told = new Map([...walk(guessed)].map((p) => [p.id, p.below ?? []]));
+  const added = (part: Part): Part => {
+    const said = new Set((part.below ?? []).flatMap((o) => (o.width <= width ? Object.keys(o.rules) : [])));
+    const isNew = ([name]: [string, unknown]) => !said.has(name);
+    const guesses = said.has('flow') ? [] : (told.get(part.id) ?? []);
+    // What a tablet shows a phone does, too.
+    const shown = guesses.filter((o) => o.rules.hidden !== true);
+    const withGuesses = shown.reduce(
+      (p, o) =>
+        withOverride(p, Math.max(o.width, PHONES), Object.fromEntries(Object.entries(o.rules).filter(isNew))),
+      part,
+    );
+    return { ...withGuesses, children: part.children.map(added) };
+  };
+  return { ...structure, root: added(structure.root) };
+}
+
+function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
   const boxes = reflow(root, drawnWidth, engine).parts;
   // At the drawn width itself all stands as drawn.
   const within = (width: number) => Math.min(width, drawnWidth);

@@ -14,6 +14,7 @@ import {
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { Merger } from './merge.js';
+import { stackForPhones } from './narrow.js';
 import { near } from './node.js';
 import { deviations, readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
@@ -67,6 +68,8 @@ export function readSeveral(
     result = turnWhereGuessed(simple, guessed, { breakpoint, width: narrow.width }, engine);
     before = narrow.width;
   }
+  if (before >= TABLET && !options.without?.has('narrow frames'))
+    result = stackForPhones(result, before, engine);
   return { ...result, snap: snapOf(result, [wide, ...rest], engine) };
 }
 
