@@ -1,5 +1,14 @@
 import { reflow, type Engine } from '../layout/index.js';
-import { ruleOf, updatePart, walk, withOverride, type Part, type Rect } from '../model/index.js';
+import {
+  ruleOf,
+  standing,
+  updatePart,
+  walk,
+  withOverride,
+  type Part,
+  type Rect,
+  type Structure,
+} from '../model/index.js';
 
 /**
  * The widths of the content column of twelve columns that the web's common grids step through: from the first frame
@@ -86,4 +95,45 @@ export function stepContainers(root: Part, drawnWidth: number, engine: Engine): 
     });
   }
   return { root: result, inside };
+}
+
+/** Columns that stand in the middle of the grid take so many of its columns. */
+const MIDDLE = { least: 4, most: 10 };
+
+/**
+ * How many of the grid's columns a box in the middle takes, whose margins in a narrow frame, `margin` px each, belong
+ * to its columns; undefined for a box that is as wide as no number of columns.
+ */
+function columnsInMiddle(maxWidth: number, margin: number): number | undefined {
+  const counts = WIDEST.map((w) => ((maxWidth + 2 * margin) * COLUMNS) / w);
+  const found = counts.find(
+    (n) => Math.abs(n - Math.round(n)) * (WIDEST[0] as number) <= EXACT * COLUMNS && Math.round(n) % 2 === 0,
+  );
+  const count = found === undefined ? 0 : Math.round(found);
+  return count >= MIDDLE.least && count <= MIDDLE.most ? count : undefined;
+}
+
+/**
+ * Lets boxes in the middle of the screen that take columns of the web's common grids step down as these do. What the
+ * margins of their columns are shows in a narrow drawing of `narrowWidth`, where the boxes fill all columns.
+ */
+export function stepMiddle(structure: Structure, narrowWidth: number, engine: Engine): Structure {
+  const boxes = reflow(standing(structure, { width: narrowWidth }), narrowWidth, engine).parts;
+  let { root } = structure;
+  for (const { id, rules, below } of walk(root)) {
+    const box = boxes.get(id);
+    if (typeof rules.maxWidth !== 'number' || !box || below?.some((o) => o.rules.maxWidth !== undefined))
+      continue;
+    const [margin, after] = [box.x, narrowWidth - box.x - box.width];
+    const count = Math.abs(margin - after) < 1 ? columnsInMiddle(rules.maxWidth, margin) : undefined;
+    if (count === undefined) continue;
+    root = updatePart(root, id, (part) => {
+      const stepped = STEPS.reduce((p, { below: at, width }) => {
+        const taken = at === STEPS.at(-1)?.below ? COLUMNS : count;
+        return withOverride(p, at, { maxWidth: (width * taken) / COLUMNS - 2 * margin });
+      }, part);
+      return withOverride(stepped, FILLS_BELOW, { maxWidth: null });
+    });
+  }
+  return root === structure.root ? structure : { ...structure, root };
 }

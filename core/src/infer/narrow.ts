@@ -26,8 +26,8 @@ const ALIKE_NEEDS = 205;
 const MARGINS = 48;
 /** A rail of links gives way below this frame width, px: a phone shows them on request. */
 const RAIL_BELOW = 900;
-/** One that lies on the screen's own ground along its edge leaves the content its room first, px. */
-const EDGE_RAIL = { within: 32, below: 1200 };
+/** One on the screen's own ground along its edge gives way where it would take more than this share of the frame. */
+const EDGE_RAIL = { within: 32, share: 0.25, most: 1200 };
 /** That of an application stays for longer. */
 const SHELL_BELOW = 780;
 const RAIL = { width: 320, height: 160, links: 4 };
@@ -111,10 +111,13 @@ function isRail(part: Part, boxes: Boxes, frame: number): boolean {
 }
 
 /** The frame width below which a rail is shown on request only. */
-function railBelow(rail: Part, boxes: Boxes, frame: number): number {
+function railBelow(rail: Part, content: Part | undefined, boxes: Boxes, frame: number): number {
   if (isShell(rail, boxes, frame)) return SHELL_BELOW;
   const atEdge = (boxes.get(rail.id)?.x ?? Infinity) <= EDGE_RAIL.within && !rail.paint?.fill;
-  return atEdge ? Math.min(EDGE_RAIL.below, frame) : RAIL_BELOW;
+  if (!atEdge) return RAIL_BELOW;
+  const takes = content ? (boxes.get(content.id)?.x ?? 0) : 0;
+  const below = takes > 0 ? Math.round(takes / EDGE_RAIL.share / 20) * 20 : EDGE_RAIL.most;
+  return Math.min(Math.max(below, RAIL_BELOW), EDGE_RAIL.most, frame);
 }
 
 /** A smaller picture is a mark or a face: it keeps its size, px. */
@@ -303,10 +306,11 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
     const alone = rails.size > 0 && rest.length === 1;
     result = updatePart(result, row.id, (part) => {
       const children = part.children.map((c) => {
-        if (rails.has(c.id)) return withOverride(c, railBelow(c, boxes, drawnWidth), { hidden: true });
+        if (rails.has(c.id))
+          return withOverride(c, railBelow(c, rest[0], boxes, drawnWidth), { hidden: true });
         const change = stackedChild(c, boxes.get(c.id));
         return change
-          ? withOverride(c, alone ? railBelow(all[0] as Part, boxes, drawnWidth) : below, change)
+          ? withOverride(c, alone ? railBelow(all[0] as Part, rest[0], boxes, drawnWidth) : below, change)
           : c;
       });
       if (alone) return { ...part, children };

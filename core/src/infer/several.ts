@@ -13,6 +13,7 @@ import {
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
+import { stepMiddle } from './containers.js';
 import { Merger } from './merge.js';
 import { stackForPhones } from './narrow.js';
 import { near } from './node.js';
@@ -68,8 +69,8 @@ export function readSeveral(
     result = turnWhereGuessed(simple, guessed, { breakpoint, width: narrow.width }, engine);
     before = narrow.width;
   }
-  if (before >= TABLET && !options.without?.has('narrow frames'))
-    result = stackForPhones(result, before, engine);
+  if (!options.without?.has('narrow frames'))
+    result = before >= TABLET ? stackForPhones(result, before, engine) : stepMiddle(result, before, engine);
   return { ...result, snap: snapOf(result, [wide, ...rest], engine) };
 }
 
