@@ -14,6 +14,20 @@ const BANDS = 1;
 /** So many columns of so many things each are cards. */
 const LEAST_COLUMNS = 3;
 
+/** Two rows of two things of unlike kinds are two columns where the rows stand so many times closer. */
+const PAIR = 2;
+const CLOSER = 4;
+
+/** Whether the things of two rows stand much further from each other than the rows, which hold unlike things. */
+function standApart([above, below]: readonly (readonly Node[])[]): boolean {
+  if (!above || below?.length !== PAIR || above[0]?.signature === below[0]?.signature) return false;
+  const across = [above, below].map((row) => Math.max(...gapsOf(inOrder(row), 'row')));
+  const between = Math.min(...below.map((n) => n.box.y)) - Math.max(...above.map((n) => bottom(n.box)));
+  return Math.min(...across) > CLOSER * Math.max(between, 1);
+}
+
+const inOrder = (row: readonly Node[]): Node[] => row.toSorted((a, b) => a.box.x - b.box.x);
+
 /** What is so tall and wide beside so many rows is a column of its own, px. */
 const RAIL = { height: 120, width: 96, rows: 3 };
 
@@ -115,12 +129,13 @@ export class Grouper {
     }
     const kinds = new Set(bands.filter((b) => !isLine(b)).map((b) => this.#best(b).node.signature));
     /** What lies beyond the outermost lines is a band where it is made as those between them. */
-    const beyond = (slabsOf: readonly Node[][]): readonly Node[][] => {
+    const beyond = (slabsOf: readonly Node[][]): Node[][] => {
       const all = slabsOf.flat();
-      return all.length > 0 && kinds.has(this.#best(all).node.signature) ? [all] : slabsOf;
+      if (all.length > 0 && kinds.has(this.#best(all).node.signature)) return [all];
+      return this.#joinLines(slabsOf).map((piece) => [...piece.slab]);
     };
-    bands.unshift(...beyond(cut.slice(0, first)).map((s) => [...s]));
-    bands.push(...beyond(cut.slice(last + 1)).map((s) => [...s]));
+    bands.unshift(...beyond(cut.slice(0, first)));
+    bands.push(...beyond(cut.slice(last + 1)));
     if (bands.length === cut.length) return undefined;
     return this.#withEdges(bands.map((slab) => ({ slab, whole: this.#best(slab) })));
   }
@@ -179,7 +194,8 @@ export class Grouper {
   #columnsOfAlike(rows: readonly Node[][], from: number): { whole: Priced; to: number } | undefined {
     if (this.#tolerance.without?.has('similarity')) return undefined;
     const count = rows[from]?.length ?? 0;
-    if (count < LEAST_COLUMNS || rows[from]?.every(isText)) return undefined;
+    const isPair = count === PAIR && standApart(rows.slice(from, from + PAIR));
+    if (!isPair && (count < LEAST_COLUMNS || rows[from]?.every(isText))) return undefined;
     const inColumns = (to: number): Node[][] | undefined => {
       const run = rows.slice(from, to);
       const columns = slabs(run.flat(), 'row');
@@ -188,7 +204,7 @@ export class Grouper {
     };
     let to = from + 1;
     while (to < rows.length && inColumns(to + 1)) to++;
-    const columns = to - from < LEAST_COLUMNS ? undefined : inColumns(to);
+    const columns = to - from < (isPair ? PAIR : LEAST_COLUMNS) ? undefined : inColumns(to);
     const cards = columns?.map((c) => this.#best(c));
     const [first] = cards ?? [];
     if (!cards || !first || cards.some((c) => c.node.signature !== first.node.signature)) return undefined;

@@ -95,6 +95,24 @@ function stacksBelow(row: Part, boxes: Boxes): number {
   return Math.min(STACKS_BELOW.most, Math.max(STACKS_BELOW.least, Math.round((needed + MARGINS) / 20) * 20));
 }
 
+/** Columns whose content takes no more than this share of their row stand beside each other as long as there is room. */
+const SHORT = 0.4;
+
+/** The frame width below which columns of short words no longer fit beside each other; undefined for other rows. */
+function shortBelow(row: Part, boxes: Boxes): number | undefined {
+  const reach = (part: Part, from: number): number =>
+    Math.max(
+      0,
+      ...[...walk(part)].filter((p) => p.children.length === 0).map((p) => endOf(boxes.get(p.id)) - from),
+    );
+  const widths = inFlow(row).map((c) => reach(c, boxes.get(c.id)?.x ?? 0));
+  const needed = widths.reduce((s, w) => s + w, gapPx(row) * (widths.length - 1));
+  const room = boxes.get(row.id)?.width ?? 0;
+  return needed <= room * SHORT ? Math.round((needed + MARGINS) / 20) * 20 : undefined;
+}
+
+const endOf = (box: Rect | undefined): number => (box ? box.x + box.width : 0);
+
 /** Words beside a small picture keep their place for longer, px. */
 const BESIDE_PICTURE = 640;
 
@@ -297,7 +315,7 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
     if (!holdsColumns(row, boxes, drawnWidth)) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
     const turns = onSteps.has(row.id) ? GRID_BREAKPOINTS.columns : stacksBelow(row, boxes);
-    const below = within(shell ? SHELL_BELOW : turns);
+    const below = within(shell ? SHELL_BELOW : (shortBelow(row, boxes) ?? turns));
     const all = row.children.filter((c) => isRail(c, boxes, drawnWidth));
     const rails = new Set(all.length < row.children.length ? all.map((c) => c.id) : []);
     const rest = inFlow(row).filter((c) => !rails.has(c.id));

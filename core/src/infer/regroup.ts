@@ -1,5 +1,5 @@
 import type { Item } from '../drawing/index.js';
-import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
+import { area, bottom, right, union, type Part, type Rect } from '../model/index.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
@@ -80,7 +80,7 @@ export class Regrouper {
   root(root: Part, frame: Rect): Node {
     const slot: Slot = { part: root, inFlow: [], pins: [] };
     for (const child of root.children) this.#fill(child, slot);
-    const known = new Set([...walk(root)].flatMap((p) => p.source));
+    const known = new Set([...itemsOf(slot)].map((i) => i.id));
     const alone = containment(this.#drawn.filter((i) => !known.has(i.id)));
     for (const held of alone) {
       const [node] = new TreeBuilder(this.#tolerance).content([held], held.item.box, false).children;
@@ -94,8 +94,12 @@ export class Regrouper {
     const slot: Slot = { part, ...(item && { item }), inFlow: [], pins: [] };
     for (const child of part.children) this.#fill(child, slot);
     if (!item && slot.inFlow.length + slot.pins.length === 0) return;
-    // A box that is painted in the other drawing alone cannot hold things here as well.
-    if (!item && part.paint && part.source.length > 0 && into.part) this.#own.add(into.part.id);
+    if (!item && part.paint && part.source.length > 0 && into.part) {
+      // A line or a mark of a box that is gone stands by itself here, or was taken for another.
+      if ([...itemsOf(slot)].every((i) => i.kind === 'shape')) return;
+      // A box that is painted in the other drawing alone cannot hold things here as well.
+      this.#own.add(into.part.id);
+    }
     (part.rules.pin ? into.pins : into.inFlow).push(slot);
   }
 
