@@ -2,7 +2,17 @@ import { bottom, overlap, type Rect } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { listRows } from './listRows.js';
 import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
-import { commonest, gapsOf, groupNode, nestByGaps, slabs, type Axis, type Priced } from './stack.js';
+import {
+  CLEAR,
+  commonest,
+  gapsOf,
+  groupNode,
+  nestByGaps,
+  slabs,
+  type Axis,
+  type Priced,
+  TOUCHING,
+} from './stack.js';
 
 /** Rows that have separators as their edges may cost so much more than with the separators between them. */
 const WITH_EDGES = 1;
@@ -63,9 +73,10 @@ export class Grouper {
       .join();
     const known = this.#known.get(key);
     if (known) return known;
-    const tries = (['column', 'row'] as const)
-      .map((axis) => this.#cut(nodes, axis))
-      .filter((t) => t !== undefined);
+    const cut = (clear: number) =>
+      (['column', 'row'] as const).flatMap((axis) => this.#cut(nodes, axis, clear) ?? []);
+    const apart = cut(CLEAR);
+    const tries = apart.length > 0 ? apart : cut(TOUCHING);
     const cheapest = this.#tolerance.without?.has('shortest description') ? tries.slice(0, 1) : tries;
     const best = cheapest.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
     const result = best
@@ -81,8 +92,8 @@ export class Grouper {
     return result;
   }
 
-  #cut(nodes: readonly Node[], axis: Axis): Priced | undefined {
-    const cut = slabs(nodes, axis);
+  #cut(nodes: readonly Node[], axis: Axis, clear = CLEAR): Priced | undefined {
+    const cut = slabs(nodes, axis, clear);
     if (cut.length < 2) return undefined;
     if (axis === 'row')
       return this.#nest(

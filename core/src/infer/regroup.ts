@@ -1,5 +1,5 @@
 import type { Item } from '../drawing/index.js';
-import { area, bottom, right, union, type Part, type Rect } from '../model/index.js';
+import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
@@ -48,6 +48,18 @@ const holds = (outer: Rect, inner: Rect): boolean =>
   right(inner) <= right(outer) + EDGE &&
   bottom(inner) <= bottom(outer) + EDGE;
 
+/** What is left of a container whose words are gone, and that is no more than this share of it, was something else. */
+const REST = { share: 0.2, texts: 3 };
+
+function isRest(part: Part, left: readonly Item[]): boolean {
+  const held = [...walk(part)].filter((p) => p.source.length > 0);
+  return (
+    left.every((i) => i.kind === 'shape' || i.kind === 'art') &&
+    left.length <= held.length * REST.share &&
+    held.filter((p) => p.kind === 'text').length >= REST.texts
+  );
+}
+
 /** Whether the most of a box lies between the upper and lower edge of another, and it is no higher than that. */
 const onLine = (box: Rect, row: Rect): boolean =>
   Math.min(bottom(box), bottom(row)) - Math.max(box.y, row.y) > box.height * 0.6 &&
@@ -94,6 +106,7 @@ export class Regrouper {
     const slot: Slot = { part, ...(item && { item }), inFlow: [], pins: [] };
     for (const child of part.children) this.#fill(child, slot);
     if (!item && slot.inFlow.length + slot.pins.length === 0) return;
+    if (isRest(part, [...itemsOf(slot)])) return;
     if (!item && part.paint && part.source.length > 0 && into.part) {
       // A line or a mark of a box that is gone stands by itself here, or was taken for another.
       if ([...itemsOf(slot)].every((i) => i.kind === 'shape')) return;

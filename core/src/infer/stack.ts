@@ -9,12 +9,14 @@ export const endOf = (box: Rect, axis: Axis): number => (axis === 'row' ? right(
 export const other = (axis: Axis): Axis => (axis === 'row' ? 'column' : 'row');
 
 /** White space may be this much less than none: antialiased edges and tight lines touch. */
-const CLEAR = -1;
+export const CLEAR = -1;
+/** And where nothing else would part things this much less: off the grid what touches may reach over. */
+export const TOUCHING = -2;
 /** What begins this much later is not below, but beside, px. */
 const BESIDE = 0.5;
 
 /** Cuts nodes wherever white space runs clear across; one slab means that there is no such place. */
-export function slabs(nodes: readonly Node[], axis: Axis): Node[][] {
+export function slabs(nodes: readonly Node[], axis: Axis, clear = CLEAR): Node[][] {
   const sorted = nodes.toSorted((a, b) => startOf(a.core, axis) - startOf(b.core, axis) || a.order - b.order);
   const found: Node[][] = [];
   let reach = -Infinity;
@@ -22,7 +24,7 @@ export function slabs(nodes: readonly Node[], axis: Axis): Node[][] {
     const start = startOf(node.core, axis);
     // Hairlines beside each other end before they begin.
     const beside = start - startOf(found.at(-1)?.[0]?.core ?? node.core, axis) < BESIDE;
-    if (found.length === 0 || (start - reach >= CLEAR && !beside)) found.push([]);
+    if (found.length === 0 || (start - reach >= clear && !beside)) found.push([]);
     found.at(-1)?.push(node);
     reach = Math.max(reach, endOf(node.core, axis));
   }
