@@ -120,7 +120,9 @@ export function turnWhereGuessed(
   }
   // What else changes changes with the container that turns first: one breakpoint says more than two.
   const first = Math.max(breakpoint, ...turns.filter((t) => t <= LAST_TURN));
-  const main = isNear(first, breakpoint) && width >= TABLET ? breakpoint : first;
+  const told = isNear(first, breakpoint) && width >= TABLET ? breakpoint : first;
+  // A rail that goes a little earlier takes the rest with it.
+  const main = Math.max(told, ...turns.filter((t) => t > LAST_TURN && isNear(t, told)));
   for (const turn of new Set([breakpoint, ...turns])) {
     if (turn === main || (turn !== breakpoint && !isNear(turn, main))) continue;
     const together = moved(now, turn, main);
