@@ -18,7 +18,7 @@ import { evenWords, gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
 import { planTable } from './tables.js';
-import { feetOf, ICON_INK, isRagged, isRigid, roundest, measureRange, WORD_ROOM } from './widths.js';
+import { feetOf, ICON_INK, isRagged, isRigid, roundestGap, measureRange, WORD_ROOM } from './widths.js';
 
 /** A gap this much larger than the others of its row holds the ends apart. */
 const APART = 1.6;
@@ -313,7 +313,7 @@ function stretchRagged(
       gap =
         room - range[0] > WIDE_SLACK && !isText(child)
           ? SPLIT_GAP
-          : Math.max(0, roundest(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
+          : Math.max(0, roundestGap(Math.max(0, room - range[1]), Math.max(0.6, room - range[0])));
     const most = isText(child) ? range[1] : Infinity;
     boxes[i] = { ...child.box, width: Math.max(range[0], Math.min(most, room - gap)) };
   });

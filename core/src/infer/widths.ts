@@ -140,14 +140,23 @@ export function measureRange(node: Node, m: TextMeasurer): [number, number] {
   return [low, high];
 }
 
+const ROUND = [100, 80, 40, 20, 10, 8, 5, 4, 2, 1, 0.5];
+const ROUND_GAPS = [16, 8, 4, 2, 1, 0.5];
+
+const roundestOf =
+  (steps: readonly number[]) =>
+  (low: number, high: number): number => {
+    for (const by of steps) {
+      const value = Math.ceil(low / by) * by;
+      if (value < high) return value;
+    }
+    return low;
+  };
+
 /** The roundest number within a range: what a designer would have typed. */
-export function roundest(low: number, high: number): number {
-  for (const by of [100, 80, 40, 20, 10, 8, 5, 4, 2, 1, 0.5]) {
-    const value = Math.ceil(low / by) * by;
-    if (value < high) return value;
-  }
-  return low;
-}
+export const roundest = roundestOf(ROUND);
+/** The roundest gap within a range: gaps double where sizes go by tens. */
+export const roundestGap = roundestOf(ROUND_GAPS);
 
 /** Words by which a part may be called. */
 export const words = (node: Node): string | undefined =>
