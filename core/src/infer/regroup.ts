@@ -4,6 +4,7 @@ import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
 import { containment } from './contain.js';
+import { Grouper } from './group.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { meetingRows } from './separators.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -155,7 +156,9 @@ export class Regrouper {
     const laid =
       part && this.#own.has(part.id)
         ? undefined
-        : (this.#lay(children, part?.rules.flow) ?? this.#withoutBackdrops(slot, children));
+        : (this.#withLines(slot, children) ??
+          this.#lay(children, part?.rules.flow) ??
+          this.#withoutBackdrops(slot, children));
     const box = frame ?? item?.box ?? union([...children, ...pins].map((n) => n.box));
     const common = {
       ...of,
@@ -222,6 +225,17 @@ export class Regrouper {
     return grid?.tracks && !more
       ? { flow: 'grid' as const, children: grid.children, tracks: grid.tracks }
       : undefined;
+  }
+
+  /** What only this drawing has and stands on one line as one: a name and a menu button. */
+  #withLines(slot: Slot, children: readonly Node[]): Laid | undefined {
+    const alone = new Set(children.filter((_, i) => slot.inFlow[i]?.own));
+    const lines = slabs(children, 'column');
+    const isAlone = (line: readonly Node[]) => line.every((n) => alone.has(n));
+    if (lines.every(isAlone) || !lines.some((line) => line.length > 1 && isAlone(line))) return undefined;
+    const grouper = new Grouper(this.#tolerance);
+    const joined = lines.flatMap((line) => (isAlone(line) ? [grouper.group(line)] : line));
+    return this.#lay(joined, slot.part?.rules.flow);
   }
 
   /** What only this drawing has and lies over or under the others hangs on their holder. */

@@ -75,6 +75,76 @@ describe('how things are put together', () => {
     });
   });
 
+  describe('lines in a card', () => {
+    const card = (line: string) =>
+      rect('card', 40, 40, 400, 220) +
+      words('title', 64, 72, 'Tonight') +
+      line +
+      words('a', 64, 130, 'Marrow Isle') +
+      rect('pic', 64, 150, 352, 80, 'fill="#9fb8c4"');
+
+    test('from side to side make bands that touch, each with paddings of its own', () => {
+      const root = read(480, 300, card(rect('line', 40, 88, 400, 1, 'fill="#c9d6d3"')));
+      const whole = partOf(root, 'card');
+      expect(whole.children.map(itemsIn)).toEqual([
+        ['line', 'title'],
+        ['a', 'pic'],
+      ]);
+      expect(whole.rules).toMatchObject({ gap: 0, padding: { top: 0, left: 0, right: 0 } });
+      expect(partOf(root, 'line').rules.pin).toMatchObject({ bottom: 0 });
+    });
+
+    test('short of its sides part what is in it', () => {
+      const root = read(480, 300, card(rect('line', 64, 88, 352, 1, 'fill="#c9d6d3"')));
+      expect(itemsIn(parentOf(root, 'line'))).not.toEqual(['line', 'title']);
+    });
+  });
+
+  test('a line as wide as a column and at its end is its edge', () => {
+    const body =
+      rect('body', 40, 40, 520, 300) +
+      rect('line', 620, 60, 240, 2, 'fill="#0a4f55"') +
+      words('h', 620, 92, 'On board', 'font-weight="600"') +
+      `<text id="p"><tspan x="620" y="122">Hot meals until an hour before</tspan><tspan x="620" y="146">the boat is in, every day.</tspan></text>`;
+    const root = read(900, 380, body);
+    const aside = parentOf(root, 'h');
+    expect(itemsIn(aside)).toEqual(['h', 'line', 'p']);
+    expect(partOf(root, 'line').rules.pin).toMatchObject({ left: 0, right: 0, top: 0 });
+    expect(aside.children.filter((c) => !c.rules.pin)).toHaveLength(2);
+  });
+
+  test('rows reach up to the line before them, so that no gap is left between', () => {
+    const row = (i: number) =>
+      icon(`icon${i}`, 24, 40 + i * 61) +
+      words(`port${i}`, 60, 56 + i * 61, PORTS[i] ?? '') +
+      rect(`line${i}`, 24, 80 + i * 61, 352, 1);
+    const root = read(400, 320, [0, 1, 2, 3].map(row).join(''));
+    const rows = [1, 2, 3].map((i) => parentOf(root, `port${i}`));
+    expect(parentOf(root, 'line1').rules.padding).toMatchObject({ top: 18, bottom: 19 });
+    expect(rows.every((r) => r.rules.gapBefore === undefined)).toBe(true);
+    expect(pathTo(root, partOf(root, 'port2').id).at(-3)?.rules.gap).toBe(0);
+  });
+
+  test('a heading further off than the lines below it stands above a list of its own', () => {
+    const lines = PORTS.slice(0, 4).map((t, i) => words(`l${i}`, 40, 110 + i * 30, t));
+    const root = read(300, 260, words('h', 40, 66, 'Piers', 'font-weight="600"') + lines.join(''));
+    expect(itemsIn(parentOf(root, 'l2'))).toEqual(['l0', 'l1', 'l2', 'l3']);
+    expect(itemsIn(parentOf(root, 'h'))).toContain('l2');
+  });
+
+  test('two pairs of words far apart are two columns', () => {
+    const pair = (id: string, x: number) =>
+      words(`${id}h`, x, 60, 'From', 'font-size="24"') +
+      `<text id="${id}p"><tspan x="${x}" y="96">North ramp</tspan><tspan x="${x}" y="120">Marrow Isle</tspan></text>`;
+    const root = read(900, 160, pair('a', 40) + pair('b', 760));
+    expect(itemsIn(parentOf(root, 'ah'))).toEqual(['ah', 'ap']);
+  });
+
+  test('words that touch after rounding are a row', () => {
+    const root = read(400, 90, words('a', 40, 50, 'Ferry') + words('b', 78.6, 50, 'line'));
+    expect(parentOf(root, 'a').rules.flow).toBe('row');
+  });
+
   test('the rows of a list have a leading, a filling and a trailing part side by side', () => {
     const entry = (i: number) =>
       icon(`face${i}`, 16, 20 + i * 64, 40) +

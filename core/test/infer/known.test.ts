@@ -29,9 +29,9 @@ const padded = (padding: number, gap: number, ...children: Part[]): Part =>
 const button = (label: string, x = 20, y = 10): Part =>
   box({ flow: 'column', padding: pad(y, x), width: FIT }, line(label));
 /** A row of a table, with a line along its lower edge. */
-const ruled = (...cells: Part[]): Part =>
+const ruled = (gap: number, ...cells: Part[]): Part =>
   group(
-    { flow: 'row', width: FILL, padding: { ...pad(0), bottom: 14 } },
+    { flow: 'row', gap, width: FILL, padding: { ...pad(0), bottom: 14 } },
     ...cells,
     bar({ width: FILL, height: fixed(1), pin: { left: 0, right: 0, bottom: 0 } }),
   );
@@ -102,6 +102,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
       14,
       ...list(5, (k) => [
         ruled(
+          0,
           line(port(k), 16, { width: FILL }),
           line(port(k + 3), 16, { width: weight(1.37) }),
           line(port(k + 2), 16, { width: weight(0.83) }),
@@ -118,6 +119,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
       14,
       ...list(5, (k) => [
         ruled(
+          16,
           line(`Crossing to ${port(k)}`, 16, { width: FILL }),
           line(port(k + 3), 16, { width: fixed(160 + i * 20) }),
           line(port(k + 2), 16, { width: fixed(140) }),

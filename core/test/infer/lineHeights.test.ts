@@ -31,12 +31,54 @@ describe('how high a line is that stands alone', () => {
   });
 
   test('it is as high as the lines of a paragraph in its style', () => {
-    const paragraph = `<text id="p"><tspan x="40" y="100">Foot passengers board</tspan><tspan x="40" y="127">by the north ramp.</tspan></text>`;
+    const paragraph = `<text id="p"><tspan x="40" y="100">Foot passengers board</tspan><tspan x="40" y="122">by the north ramp.</tspan></text>`;
     const structure = read(
       paragraph + words('a', 40, 200, 'Low Tarn') + words('b', 40, 240, 'Pier 2', 'font-size="14"'),
     );
-    expect(heightOf(structure, 'a')).toBeCloseTo(27, 5);
+    expect(heightOf(structure, 'a')).toBeCloseTo(22, 5);
     expect(heightOf(structure, 'b')).toBe(20);
+  });
+
+  test('where all paragraphs are set loosely, so is it', () => {
+    const paragraph = (y: number) =>
+      `<text id="p${y}"><tspan x="40" y="${y}">Foot passengers board</tspan><tspan x="40" y="${y + 25.6}">by the north ramp.</tspan></text>`;
+    const body =
+      words('a', 40, 40, 'Pier 2', 'font-size="14"') + words('h', 40, 280, 'Fares', 'font-size="24"');
+    const structure = read(body + paragraph(100) + paragraph(180));
+    expect(heightOf(structure, 'a')).toBeCloseTo(22.4, 5);
+    expect(heightOf(structure, 'h')).toBe(32);
+  });
+
+  describe('a list without paragraphs beside it', () => {
+    const list = (pitch: number, mark = false) =>
+      ['Sailings', 'Fares', 'Piers', 'Crew']
+        .map(
+          (t, i) =>
+            words(`l${i}`, 60, 60 + i * pitch, t, 'font-size="15"') +
+            (mark ? rect(`m${i}`, 36, 50 + i * pitch, 10, 10) : ''),
+        )
+        .join('');
+
+    test.each([
+      [32, 24],
+      [36, 24],
+      [28, 24],
+      [30, 22],
+    ])('of pitch %i is set in lines of %i, so that its gaps are whole steps', (pitch, height) => {
+      const structure = read(list(pitch));
+      expect(heightOf(structure, 'l1')).toBeCloseTo(height, 5);
+    });
+
+    test('tells nothing where marks may make its rows taller', () => {
+      expect(heightOf(read(list(32, true)), 'l1')).toBe(22);
+    });
+  });
+
+  test('what lies over it leaves it its height', () => {
+    const rows = words('a', 40, 60, 'Low Tarn') + words('b', 40, 100, 'Pier 2');
+    const over = rect('dialog', 20, 70, 300, 120) + words('title', 40, 104, 'Leave the queue?');
+    const structure = read(rows + over);
+    expect(['a', 'b', 'title'].map((id) => heightOf(structure, id))).toEqual([24, 24, 24]);
   });
 
   test('it reaches into no line that it stood clear of, nor out of its box', () => {

@@ -145,6 +145,32 @@ describe('a screen drawn wide, where it is narrow', () => {
     expect(at(structure, 1000, 'body').width).toBeGreaterThan(900);
   });
 
+  test('a rail stays as long as it takes no more than a quarter of the frame', () => {
+    const links = ['Boats', 'Piers', 'Crew', 'Fares', 'Help'].map((t, i) =>
+      words(`l${i}`, 24, 60 + i * 44, t),
+    );
+    const shownFrom = (content: number) => {
+      const body =
+        rect('body', content, 32, 1250 - content, 600) + words('b', content + 24, 90, 'Departures');
+      const structure = read(1280, 700, links.join('') + body);
+      return [1180, 1100, 1000, 920, 860].filter((width) => {
+        const root = standing(structure, { width });
+        return itemBoxes(root, reflow(root, width, new Engine(m))).has('l2');
+      });
+    };
+    expect(shownFrom(240)).toEqual([1180, 1100, 1000]);
+    expect(shownFrom(285)).toEqual([1180]);
+  });
+
+  test('columns of short words stand beside each other as long as there is room', () => {
+    const pair = (id: string, x: number) =>
+      words(`${id}h`, x, 80, 'From', 'font-size="24"') +
+      lines(`${id}p`, x, 116, 'North ramp, pier 2', 'Marrow Isle', 'open from six');
+    const structure = read(1280, 300, pair('a', 80) + pair('b', 1060));
+    expect(at(structure, 500, 'bh').y).toBeCloseTo(at(structure, 500, 'ah').y, 0);
+    expect(at(structure, 500, 'bp').height).toBeCloseTo(72, 0);
+  });
+
   test('room in a stretched card is a space that fills, as long as another card keeps the height', () => {
     const tall =
       rect('a', 40, 40, 380, 300) + words('a1', 60, 80, 'Tonight') + words('a2', 60, 314, 'Doors at eight');

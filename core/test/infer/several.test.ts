@@ -7,6 +7,7 @@ import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import {
   breakpoints,
   checkAll,
+  pathTo,
   standing,
   walk,
   type Part,
@@ -190,6 +191,108 @@ describe('two drawings of one screen become one structure', () => {
     };
     expect(tops(768)[0]).toBe(tops(768)[1]);
     expect(tops(480)[1]).toBeGreaterThan(tops(480)[0] ?? 0);
+  });
+
+  test('cards that a tablet’s drawing alone shows side by side stand one above another on a phone', async () => {
+    const card = (id: string, x: number, y: number, w: number) =>
+      rect(id, x, y, w, 180, 'fill="#e3ecea"') +
+      words(`${id}t`, x + 20, y + 40, `Boat ${id}`) +
+      rect(`${id}p`, x + 20, y + 60, w - 40, 100, 'fill="#9fb8c4"');
+    const wide = card('a', 40, 40, 280) + card('b', 40, 244, 280) + rect('body', 344, 40, 896, 384);
+    const narrow = card('a', 24, 40, 348) + card('b', 396, 40, 348) + rect('body', 24, 244, 720, 384);
+    const read = await readAll(svg(1280, 460, wide), svg(768, 660, narrow));
+    expectFaithful(read);
+    const beside = (width: number) => {
+      const boxes = boxesAt(read.structure, width, read.m);
+      return boxes.get('a')?.y === boxes.get('b')?.y;
+    };
+    expect([768, 680, 600, 390].map(beside)).toEqual([true, true, false, false]);
+  });
+
+  test('a sheet in the middle that takes columns of a grid steps with it', async () => {
+    const sheet = (x: number, width: number) =>
+      rect('sheet', x, 80, width, 260, 'fill="#e3ecea"') +
+      words('title', x + 24, 120, 'Sign in') +
+      rect('field', x + 24, 150, width - 48, 44, 'fill="#fff"') +
+      rect('send', x + 24, 220, width - 48, 44, 'fill="#0a4f55"');
+    const leftAt = async (x: number) => {
+      const read = await readAll(svg(1280, 420, sheet(x, 1280 - 2 * x)), svg(390, 420, sheet(39, 390 - 78)));
+      expectFaithful(read);
+      return [1440, 1024, 800, 700, 390].map(
+        (width) => boxesAt(read.structure, width, read.m).get('sheet')?.width,
+      );
+    };
+    // Six of twelve columns in 1140, 960 and 720 px, all in 540.
+    expect(await leftAt((1280 - 492) / 2)).toEqual([492, 402, 282, 462, 312]);
+    expect(await leftAt((1280 - 500) / 2)).toEqual([500, 500, 500, 500, 312]);
+  });
+
+  test('a mark that was a bar’s and is no more does not make all else up anew', async () => {
+    const links = ['Sailings', 'Fares', 'Piers', 'Crew'];
+    const content = (x: number, y: number, width: number) =>
+      rect('card', x, y, width, 200) +
+      words('t', x + 24, y + 40, 'Departures') +
+      words('u', x + 24, y + 80, 'Low Tarn');
+    const wide =
+      rect('bar', 0, 0, 1280, 56, 'fill="#0a4f55"') +
+      links.map((t, i) => words(`l${i}`, 40 + i * 120, 34, t, 'fill="#fff"')).join('') +
+      rect('under', 40, 44, 20, 2, 'fill="#f4c95d"') +
+      content(40, 96, 1200);
+    const narrow =
+      rect('mark', 346, 24, 20, 2, 'fill="#f4c95d"') +
+      words('name', 24, 30, 'Kittiwake Line') +
+      content(24, 72, 342);
+    const read = await readAll(svg(1280, 340, wide), svg(390, 300, narrow));
+    expectFaithful(read);
+    expect(partOf(read.structure.root, 'bar').rules.pin).toBeUndefined();
+    // What stands on one line in the narrower drawing alone is a bar of its own.
+    const { id } = partOf(standing(read.structure, { width: 390 }), 'name@390');
+    expect(pathTo(read.structure.root, id).at(-2)?.rules.flow).toBe('row');
+    const mark = boxesAt(read.structure, 480, read.m).get('under');
+    expect(mark?.x).toBeCloseTo(480 - 44, 0);
+  });
+
+  test('words that break otherwise push what is below them, which keeps its make-up', async () => {
+    const paragraph = (spacing: number, x: number, y: number, ...texts: string[]) =>
+      `<text id="p" letter-spacing="${spacing}">${texts.map((t, i) => `<tspan x="${x}" y="${y + i * 24}">${t}</tspan>`).join('')}</text>`;
+    const rows = (x: number, y: number, width: number) =>
+      [0, 1, 2]
+        .map(
+          (i) =>
+            rect(`r${i}`, x, y + i * 76, width, 60) +
+            words(`rt${i}`, x + 20, y + 36 + i * 76, `Pier ${i + 1}`),
+        )
+        .join('');
+    const read = await readAll(
+      svg(
+        1280,
+        400,
+        paragraph(
+          -0.9,
+          340,
+          60,
+          'Foot passengers board by the north ramp, cars by the stern gate, until a quarter of an',
+        ),
+        rows(40, 120, 1200),
+      ),
+      svg(
+        390,
+        420,
+        paragraph(
+          0,
+          24,
+          60,
+          'Foot passengers board by the north',
+          'ramp, cars by the stern gate, until',
+          'a quarter of an',
+        ),
+        rows(24, 150, 342),
+      ),
+    );
+    expectFaithful(read);
+    for (const id of ['r0', 'rt1', 'rt2'])
+      expect([...walk(read.structure.root)].filter((p) => p.source.includes(id))).toHaveLength(1);
+    expect([...walk(read.structure.root)].filter((p) => p.source.includes('p')).length).toBeGreaterThan(1);
   });
 
   test('things that stand in another order have it below the breakpoint', async () => {
