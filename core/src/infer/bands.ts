@@ -41,8 +41,8 @@ function meetingBands(children: readonly Node[], box: Rect): Node[] | undefined 
 }
 
 /**
- * The parts of a painted box that lines from side to side divide: its head, its body and its foot, each with paddings of its own and no gap
- * between them. Where nothing divides it, its children as they are.
+ * The parts of a painted box that lines from side to side divide: its head, its body and its foot, each with paddings
+ * of its own and no gap between them. Where nothing divides it, its children as they are.
  */
 export function intoBands(children: readonly Node[], box: Rect): readonly Node[] {
   const placed = meetingBands(children, box);
