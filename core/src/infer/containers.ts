@@ -118,15 +118,20 @@ function columnsInMiddle(maxWidth: number, margin: number): number | undefined {
  * margins of their columns are shows in a narrow drawing of `narrowWidth`, where the boxes fill all columns.
  */
 export function stepMiddle(structure: Structure, narrowWidth: number, engine: Engine): Structure {
-  const boxes = reflow(standing(structure, { width: narrowWidth }), narrowWidth, engine).parts;
+  const marginAt = (width: number) => {
+    const boxes = reflow(standing(structure, { width }), width, engine).parts;
+    return (id: string): number | undefined => {
+      const box = boxes.get(id);
+      return box && Math.abs(2 * box.x + box.width - width) < 1 ? box.x : undefined;
+    };
+  };
+  const [wide, narrow] = [marginAt(structure.drawn.width), marginAt(narrowWidth)];
   let { root } = structure;
-  for (const { id, rules, below } of walk(root)) {
-    const box = boxes.get(id);
-    if (typeof rules.maxWidth !== 'number' || !box || below?.some((o) => o.rules.maxWidth !== undefined))
-      continue;
-    const [margin, after] = [box.x, narrowWidth - box.x - box.width];
-    const count = Math.abs(margin - after) < 1 ? columnsInMiddle(rules.maxWidth, margin) : undefined;
-    if (count === undefined) continue;
+  for (const { id, kind, rules, below } of walk(root)) {
+    if (kind === 'text' || typeof rules.maxWidth !== 'number') continue;
+    const margin = wide(id) === undefined ? undefined : narrow(id);
+    const count = margin === undefined ? undefined : columnsInMiddle(rules.maxWidth, margin);
+    if (!count || margin === undefined || below?.some((o) => o.rules.maxWidth !== undefined)) continue;
     root = updatePart(root, id, (part) => {
       const stepped = STEPS.reduce((p, { below: at, width }) => {
         const taken = at === STEPS.at(-1)?.below ? COLUMNS : count;

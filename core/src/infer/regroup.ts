@@ -108,12 +108,8 @@ export class Regrouper {
     for (const child of part.children) this.#fill(child, slot);
     if (!item && slot.inFlow.length + slot.pins.length === 0) return;
     if (isRest(part, [...itemsOf(slot)])) return;
-    if (!item && part.paint && part.source.length > 0 && into.part) {
-      // A line or a mark of a box that is gone stands by itself here, or was taken for another.
-      if ([...itemsOf(slot)].every((i) => i.kind === 'shape')) return;
-      // A box that is painted in the other drawing alone cannot hold things here as well.
-      this.#own.add(into.part.id);
-    }
+    // A box that is painted in the other drawing alone cannot hold things here as well.
+    if (!item && part.paint && part.source.length > 0 && into.part) this.#own.add(into.part.id);
     (part.rules.pin ? into.pins : into.inFlow).push(slot);
   }
 
