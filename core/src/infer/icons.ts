@@ -56,17 +56,15 @@ const spread = (numbers: readonly number[]): number => Math.max(...numbers) - Ma
 const heldByMiddle = (fromMiddle: readonly number[], fromEdge: readonly number[]): boolean =>
   fromMiddle.length > 1 && spread(fromMiddle) <= SAME && spread(fromEdge) > spread(fromMiddle) + MORE;
 
-/** Finds what has its middle within {@link ON_LINE} of a place. */
-function byMiddle(inks: readonly Item[], of: (box: Rect) => number): (at: number) => readonly Item[] {
-  const cells = new Map<number, Item[]>();
-  for (const ink of inks) {
-    const cell = Math.floor(of(ink.box) / ON_LINE);
-    cells.set(cell, [...(cells.get(cell) ?? []), ink]);
+/** Things whose middles lie on one line, by line. */
+function linesOf(inks: readonly Item[], of: (box: Rect) => number): readonly (readonly Item[])[] {
+  const lines: Item[][] = [];
+  for (const ink of inks.toSorted((a, b) => of(a.box) - of(b.box))) {
+    const line = lines.at(-1);
+    if (line?.[0] && near(of(line[0].box), of(ink.box), ON_LINE)) line.push(ink);
+    else lines.push([ink]);
   }
-  return (at) =>
-    [-1, 0, 1]
-      .flatMap((step) => cells.get(Math.floor(at / ON_LINE) + step) ?? [])
-      .filter((ink) => near(of(ink.box), at, ON_LINE));
+  return lines;
 }
 
 /** Those of some icons that are about as large as most of them. */
@@ -137,27 +135,23 @@ export function iconBoxes(items: readonly Item[]): ReadonlyMap<string, Rect> {
   const words = items.filter((i) => i.kind === 'text').map((i) => i.box);
   const index = new BoxIndex(words);
   const wordsAt = (reach: Rect) => index.meeting(reach).flatMap((at) => words[at] ?? []);
-  const atX = byMiddle(inks, centreX);
-  const atY = byMiddle(inks, centreY);
   const boxes = new Map<string, Rect>();
-  for (const ink of inks) {
-    const column = alike(atX(centreX(ink.box)));
-    const row = alike(atY(centreY(ink.box)));
-    const isColumn = column.includes(ink) && inColumn(column);
-    if (!isColumn && !(row.includes(ink) && inRow(row, wordsAt))) continue;
-    const set = (isColumn ? column : row).map((i) => i.box);
-    const side = sideOf(set);
-    if (!side) continue;
-    const start = (of: (box: Rect) => number, all: boolean) => {
-      const middle = all ? commonest(set.map(of).sort(ascending), SAME_MIDDLE).value : of(ink.box);
-      return Math.round(2 * (middle - side / 2)) / 2;
-    };
-    boxes.set(ink.id, {
-      x: start(centreX, isColumn),
-      y: start(centreY, !isColumn),
-      width: side,
-      height: side,
-    });
-  }
+  const place = (set: readonly Item[], along: 'x' | 'y') => {
+    const side = sideOf(set.map((i) => i.box));
+    if (!side) return;
+    const start = (middle: number) => Math.round(2 * (middle - side / 2)) / 2;
+    const of = along === 'x' ? centreX : centreY;
+    const { value } = commonest(set.map((i) => of(i.box)).sort(ascending), SAME_MIDDLE);
+    for (const { id, box } of set)
+      boxes.set(id, {
+        x: start(along === 'x' ? value : centreX(box)),
+        y: start(along === 'y' ? value : centreY(box)),
+        width: side,
+        height: side,
+      });
+  };
+  for (const column of linesOf(inks, centreX).map(alike)) if (inColumn(column)) place(column, 'x');
+  const rest = inks.filter((ink) => !boxes.has(ink.id));
+  for (const row of linesOf(rest, centreY).map(alike)) if (inRow(row, wordsAt)) place(row, 'y');
   return boxes;
 }
