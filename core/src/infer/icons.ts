@@ -26,6 +26,11 @@ const BESIDE = 24;
 /** Icons of a bar or a list stand no further apart than this, px. */
 const CLOSE = 120;
 
+const ascending = (a: number, b: number): number => a - b;
+
+const most = (numbers: readonly number[]): number => numbers.reduce((a, b) => Math.max(a, b), -Infinity);
+const spread = (numbers: readonly number[]): number => most(numbers) + most(numbers.map((n) => -n));
+
 /** How far off whole units of a side a length is, 0 to 0.5. */
 const offUnits = (length: number, side: number): number => {
   const units = (length * UNITS) / side;
@@ -38,19 +43,15 @@ const offUnits = (length: number, side: number): number => {
  */
 function sideOf(inks: readonly Rect[]): number | undefined {
   const lengths = inks.flatMap((ink) => [ink.width, ink.height]);
-  const most = Math.max(...lengths);
+  const largest = most(lengths);
   const price = (side: number) => {
     const off = lengths.reduce((sum, l) => sum + offUnits(l, side), 0) / lengths.length;
-    return OFF_UNITS * off + Math.abs(most / side - FILLS.usual);
+    return OFF_UNITS * off + Math.abs(largest / side - FILLS.usual);
   };
-  return SIDES.filter((s) => most <= s + 0.1 && most >= s * FILLS.least).sort(
+  return SIDES.filter((s) => largest <= s + 0.1 && largest >= s * FILLS.least).sort(
     (a, b) => price(a) - price(b),
   )[0];
 }
-
-const ascending = (a: number, b: number): number => a - b;
-
-const spread = (numbers: readonly number[]): number => Math.max(...numbers) - Math.min(...numbers);
 
 /** Whether distances from the middles of some things are the same where those from their edges are not. */
 const heldByMiddle = (fromMiddle: readonly number[], fromEdge: readonly number[]): boolean =>
