@@ -17,6 +17,7 @@ import {
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Engine } from '../layout/index.js';
+import { contentColumn, type Column } from './contentColumn.js';
 import { columnChild, columnPadding, fillingShare } from './columns.js';
 import { gridRules } from './grids.js';
 import { covers } from './group.js';
@@ -63,6 +64,8 @@ export class Builder {
   /** The distance from the frame's sides that the most of what is drawn keeps; none where nothing tells it. */
   margin = 0;
   frameWidth = 0;
+  /** The column in the middle of the screen that its content stands in, where it has one. */
+  column: Column | undefined;
   #pictures: readonly Rect[] = [];
   readonly #names = new Names();
   readonly #prefix: string;
@@ -81,6 +84,7 @@ export class Builder {
     const box = { x: 0, y: 0, width: drawing.width, height: drawing.height };
     this.frameWidth = drawing.width;
     this.margin = marginOf(drawing, this.tolerance.same);
+    this.column = contentColumn(drawing);
     this.#pictures = drawing.items.filter((i) => i.kind === 'picture').map((i) => i.box);
     const part = this.#container(node, box, { width: FILL }, true);
     const height = node.children.length === 0 ? fixed(drawing.height) : undefined;

@@ -12,6 +12,7 @@ import {
 } from '../model/index.js';
 import { isWrapper, type Builder, type Seat } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
+import { inContentColumn } from './contentColumn.js';
 import { evenWords } from './grids.js';
 import { WIDE_BOX, WIDE_MARGIN, wideMargin } from './tree.js';
 import { breakingRange, isRagged, isRigid, roundest, sides, measureRange, WORD_ROOM } from './widths.js';
@@ -110,8 +111,9 @@ interface ColumnWidth {
 }
 
 /** How a child sits across a column whose inner box is `inner`. */
-export function columnChild(node: Node, inner: Rect, b: Builder, column: ColumnWidth): Seat {
+export function columnChild(asRead: Node, inner: Rect, b: Builder, column: ColumnWidth): Seat {
   const by = b.tolerance.same;
+  const node = b.column ? inContentColumn(asRead, inner, b.column) : asRead;
   const place = placeIn(node.box, inner, by);
   if (isText(node))
     return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);

@@ -162,6 +162,19 @@ describe('a screen drawn wide, where it is narrow', () => {
     expect(shownFrom(285)).toEqual([1180]);
   });
 
+  test('a bar that ends a little before the content column does stands in that column', () => {
+    const bar =
+      rect('bar', 0, 0, 1440, 56, 'fill="#0a4f55"') +
+      words('name', 160, 34, 'Kittiwake Line') +
+      rect('help', 1200, 12, 64, 32) +
+      words('t', 1214, 33, 'Help');
+    const content = rect('body', 160, 100, 1120, 300) + words('h', 184, 150, 'Departures', 'font-size="24"');
+    const structure = read(1440, 440, bar + content);
+    expect(at(structure, 1680, 'name').x).toBeCloseTo(280, 0);
+    expect(at(structure, 1680, 'help').x).toBeCloseTo(1320, 0);
+    expect(at(structure, 1680, 'body').x).toBeCloseTo(280, 0);
+  });
+
   test('columns of short words stand beside each other as long as there is room', () => {
     const pair = (id: string, x: number) =>
       words(`${id}h`, x, 80, 'From', 'font-size="24"') +

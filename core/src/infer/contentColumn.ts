@@ -1,0 +1,47 @@
+import type { Drawing } from '../drawing/index.js';
+import { right, type Rect } from '../model/index.js';
+import { near, type Node } from './node.js';
+
+/** The left and right edge of a column, px. */
+export interface Column {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Content in a column begins further from the screen's side than this, px. */
+const LEAST_MARGIN = 49;
+/** Narrower screens have margins, and no column, px. */
+const LEAST_WIDTH = 600;
+/** So many items begin at the left edge of a content column. */
+const STARTS = 2;
+/** What begins where the content column does and ends so little before its end stands in it, px. */
+const SHORT = 40;
+const SAME = 1;
+
+/**
+ * The column in the middle of a screen that its content stands in: several items begin at its left edge, and something
+ * ends at its right. Undefined for a screen that has none.
+ */
+export function contentColumn({ items, width }: Drawing): Column | undefined {
+  if (width < LEAST_WIDTH) return undefined;
+  const starts = new Map<number, number>();
+  for (const { box } of items) {
+    const x = Math.round(box.x);
+    if (x >= LEAST_MARGIN && x < width / 2) starts.set(x, (starts.get(x) ?? 0) + 1);
+  }
+  const ends = new Set(items.map(({ box }) => Math.round(right(box))));
+  const [from] = [...starts]
+    .filter(([x, count]) => count >= STARTS && [-SAME, 0, SAME].some((off) => ends.has(width - x + off)))
+    .sort((a, b) => b[1] - a[1] || a[0] - b[0])
+    .map(([x]) => x);
+  return from === undefined ? undefined : { from, to: width - from };
+}
+
+/** A group that begins where the content column does and all but reaches its end, as wide as that. */
+export function inContentColumn(node: Node, room: Rect, { from, to }: Column): Node {
+  const end = right(node.box);
+  const isGroup = !node.item && node.children.length > 1;
+  const stands = near(node.box.x, from, SAME) && end <= to && end > to - SHORT;
+  const fits = room.x < from - SAME && right(room) >= to;
+  return isGroup && stands && fits ? { ...node, box: { ...node.box, width: to - node.box.x } } : node;
+}
