@@ -37,11 +37,15 @@ export function contentColumn({ items, width }: Drawing): Column | undefined {
   return from === undefined ? undefined : { from, to: width - from };
 }
 
-/** A group that begins where the content column does and all but reaches its end, as wide as that. */
-export function inContentColumn(node: Node, room: Rect, { from, to }: Column): Node {
-  const end = right(node.box);
+/** Whether what reaches from one place to another begins where the content column does and all but reaches its end. */
+export const standsIn = ({ from, to }: Column, start: number, end: number): boolean =>
+  near(start, from, SAME) && end <= to && end > to - SHORT;
+
+/** A group that stands in the content column, as wide as that. */
+export function inContentColumn(node: Node, room: Rect, column: Column): Node {
+  const { from, to } = column;
   const isGroup = !node.item && node.children.length > 1;
-  const stands = near(node.box.x, from, SAME) && end <= to && end > to - SHORT;
+  const stands = standsIn(column, node.box.x, right(node.box));
   const fits = room.x < from - SAME && right(room) >= to;
   return isGroup && stands && fits ? { ...node, box: { ...node.box, width: to - node.box.x } } : node;
 }

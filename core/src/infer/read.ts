@@ -4,6 +4,7 @@ import { Engine, standingBoxes } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { containment } from './contain.js';
+import { contentColumn } from './contentColumn.js';
 import { iconBoxes } from './icons.js';
 import { readLineHeights } from './lineHeights.js';
 import type { Node, Principle, Tolerance } from './node.js';
@@ -68,7 +69,11 @@ export function readDrawing(drawn: Drawing, measurer: TextMeasurer, options: Rea
   tell('grouping', 0.25);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
   const tolerance = toleranceOf(options);
-  const content = new TreeBuilder(tolerance, iconBoxes(drawing.items)).content(held, frame, false);
+  const content = new TreeBuilder(tolerance, iconBoxes(drawing.items), contentColumn(drawing)).content(
+    held,
+    frame,
+    false,
+  );
   tell('sizing', 0.5);
   const node: Node = {
     box: frame,

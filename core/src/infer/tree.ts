@@ -2,6 +2,7 @@ import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.
 import type { Held } from './contain.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
+import { standsIn, type Column } from './contentColumn.js';
 import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -41,11 +42,13 @@ export class TreeBuilder {
   readonly #tolerance: Tolerance;
   readonly #grouper: Grouper;
   readonly #icons: ReadonlyMap<string, Rect>;
+  readonly #column: Column | undefined;
 
-  /** `icons` are the boxes that icons were drawn in, by item. */
-  constructor(tolerance: Tolerance, icons: ReadonlyMap<string, Rect> = new Map()) {
+  /** `icons` are the boxes that icons were drawn in, by item; `column` is what the screen's content stands in. */
+  constructor(tolerance: Tolerance, icons: ReadonlyMap<string, Rect> = new Map(), column?: Column) {
     this.#tolerance = tolerance;
     this.#icons = icons;
+    this.#column = column;
     this.#grouper = new Grouper(tolerance);
   }
 
@@ -67,7 +70,7 @@ export class TreeBuilder {
       const children = group.flow === 'column' ? gatherInset(parts, box) : group.children;
       const limited = this.#tolerance.without?.has('limits')
         ? children
-        : gatherLimited(group.flow, children, box, wideMargin(box, !holder));
+        : gatherLimited(group.flow, children, box, wideMargin(box, !holder), this.#column);
       const only = limited.length === 1 && children.length > 1;
       return { flow: only ? 'column' : group.flow, children: limited, pins: [...pins, ...group.pins] };
     }
@@ -244,6 +247,7 @@ function gatherLimited(
   children: readonly Node[],
   box: Rect,
   wide = WIDE_MARGIN,
+  column?: Column,
 ): readonly Node[] {
   let left = Math.min(...children.map((c) => c.box.x));
   let end = Math.max(...children.map((c) => right(c.box)));
@@ -253,6 +257,7 @@ function gatherLimited(
   const open =
     children.filter((c) => right(c.box) > end - 2).every(isRagged) && right(box) - end > left - box.x;
   if (open) end = right(box) - (left - box.x);
+  else if (column && standsIn(column, left, end)) end = column.to;
   const margins = [left - box.x, right(box) - end] as const;
   if (box.width <= WIDE_BOX || Math.min(...margins) <= wide || !near(...margins, 2)) return children;
   const middle = (c: Node) => near(c.box.x - left, end - right(c.box), 2);
