@@ -33,7 +33,8 @@ function meetingBands(children: readonly Node[], box: Rect): Node[] | undefined 
   if (children.length < 2 || !children.slice(0, -1).every((n) => !n.item && isBand(n))) return undefined;
   let top = box.y;
   return children.map((n, i) => {
-    const foot = i < children.length - 1 ? bottom(n.box) : footOf(n.box, top, box);
+    const content = n.children.length > 0 ? union(n.children.map((c) => c.box)) : n.box;
+    const foot = i < children.length - 1 ? bottom(n.box) : footOf(content, top, box);
     const own = { ...box, y: top, height: foot - top };
     top = foot;
     return n.item || n.children.length === 0 ? n : { ...n, box: own };

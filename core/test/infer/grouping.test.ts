@@ -94,6 +94,18 @@ describe('how things are put together', () => {
       expect(partOf(root, 'line').rules.pin).toMatchObject({ bottom: 0 });
     });
 
+    test('make rows of one padding, the last up to the foot of the card', () => {
+      const row = (i: number) =>
+        icon(`icon${i}`, 64, 56 + i * 53) +
+        words(`port${i}`, 100, 72 + i * 53, PORTS[i] ?? '') +
+        (i < 2 ? rect(`line${i}`, 40, 92 + i * 53, 400, 1, 'fill="#c9d6d3"') : '');
+      const root = read(480, 240, rect('card', 40, 40, 400, 158) + [0, 1, 2].map(row).join(''));
+      expect(partOf(root, 'card').rules).toMatchObject({ gap: 0, padding: { top: 0, bottom: 0 } });
+      const paddings = [0, 1, 2].map((i) => parentOf(root, `port${i}`).rules.padding);
+      expect(paddings.map((p) => p?.top)).toEqual([14, 14, 14]);
+      expect(paddings.map((p) => p?.bottom)).toEqual([15, 15, 14]);
+    });
+
     test('short of its sides part what is in it', () => {
       const root = read(480, 300, card(rect('line', 64, 88, 352, 1, 'fill="#c9d6d3"')));
       expect(itemsIn(parentOf(root, 'line'))).not.toEqual(['line', 'title']);
