@@ -1,6 +1,6 @@
 import { bottom, right, union, type Rect } from '../model/index.js';
 import type { Node } from './node.js';
-import { isSeparator } from './separators.js';
+import { hasEdge, isSeparator } from './separators.js';
 import { groupNode } from './stack.js';
 
 /** A line reaches this near to the sides of the box that it divides, px. */
@@ -28,9 +28,8 @@ function footOf(content: Rect, top: number, box: Rect): number {
 
 /** Bands that have their lines already, made to meet. */
 function meetingBands(children: readonly Node[], box: Rect): Node[] | undefined {
-  const isBand = (n: Node) =>
-    n.pins.some((p) => divides(p, box) && Math.abs(bottom(p.box) - bottom(n.box)) < 1);
-  if (children.length < 2 || !children.slice(0, -1).every((n) => !n.item && isBand(n))) return undefined;
+  const isBand = (n: Node) => !n.item && hasEdge(n, 'below') && n.pins.some((p) => divides(p, box));
+  if (children.length < 2 || !children.slice(0, -1).every(isBand)) return undefined;
   let top = box.y;
   return children.map((n, i) => {
     const content = n.children.length > 0 ? union(n.children.map((c) => c.box)) : n.box;

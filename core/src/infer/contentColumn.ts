@@ -8,8 +8,8 @@ export interface Column {
   readonly to: number;
 }
 
-/** Content in a column begins further from the screen's side than this, px. */
-const LEAST_MARGIN = 49;
+/** Even margins wider than this come from a limit on the content's width, not from padding, px. */
+export const WIDE_MARGIN = 49;
 /** Narrower screens have margins, and no column, px. */
 const LEAST_WIDTH = 600;
 /** So many items begin at the left edge of a content column. */
@@ -27,7 +27,7 @@ export function contentColumn({ items, width }: Drawing): Column | undefined {
   const starts = new Map<number, number>();
   for (const { box } of items) {
     const x = Math.round(box.x);
-    if (x >= LEAST_MARGIN && x < width / 2) starts.set(x, (starts.get(x) ?? 0) + 1);
+    if (x >= WIDE_MARGIN && x < width / 2) starts.set(x, (starts.get(x) ?? 0) + 1);
   }
   const ends = new Set(items.map(({ box }) => Math.round(right(box))));
   const [from] = [...starts]

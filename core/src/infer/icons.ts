@@ -57,6 +57,15 @@ function sideOf(inks: readonly Rect[]): number | undefined {
 const heldByMiddle = (fromMiddle: readonly number[], fromEdge: readonly number[]): boolean =>
   fromMiddle.length > 1 && spread(fromMiddle) <= SAME && spread(fromEdge) > spread(fromMiddle) + MORE;
 
+/** Where a box starts, has its middle and ends along an axis. */
+type Places = readonly [
+  start: (box: Rect) => number,
+  middle: (box: Rect) => number,
+  end: (box: Rect) => number,
+];
+const ACROSS: Places = [(box) => box.x, centreX, right];
+const UPRIGHT: Places = [(box) => box.y, centreY, bottom];
+
 /** Things whose middles lie on one line, by line. */
 function linesOf(inks: readonly Item[], of: (box: Rect) => number): readonly (readonly Item[])[] {
   const lines: Item[][] = [];
@@ -103,23 +112,19 @@ function inRow(inks: readonly Item[], wordsAt: (reach: Rect) => readonly Rect[])
     )
   )
     return true;
-  const after = sorted.flatMap((ink) => {
-    const next = wordsAt({ ...ink, x: right(ink), width: BESIDE }).map((w) => w.x);
-    return next.length > 0 ? [{ ink, at: Math.min(...next) }] : [];
-  });
-  const under = sorted.flatMap((ink) => {
-    const next = wordsAt({ ...ink, y: bottom(ink), height: BESIDE }).map((w) => w.y);
-    return next.length > 0 ? [{ ink, at: Math.min(...next) }] : [];
-  });
+  const heldByWords = (reachOf: (ink: Rect) => Rect, [start, middle, end]: Places) => {
+    const held = sorted.flatMap((ink) => {
+      const next = wordsAt(reachOf(ink)).map((w) => start(w));
+      return next.length > 0 ? [{ ink, at: Math.min(...next) }] : [];
+    });
+    return heldByMiddle(
+      held.map(({ ink, at }) => at - middle(ink)),
+      held.map(({ ink, at }) => at - end(ink)),
+    );
+  };
   return (
-    heldByMiddle(
-      after.map(({ ink, at }) => at - centreX(ink)),
-      after.map(({ ink, at }) => at - right(ink)),
-    ) ||
-    heldByMiddle(
-      under.map(({ ink, at }) => at - centreY(ink)),
-      under.map(({ ink, at }) => at - bottom(ink)),
-    )
+    heldByWords((ink) => ({ ...ink, x: right(ink), width: BESIDE }), ACROSS) ||
+    heldByWords((ink) => ({ ...ink, y: bottom(ink), height: BESIDE }), UPRIGHT)
   );
 }
 

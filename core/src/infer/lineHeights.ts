@@ -1,7 +1,7 @@
 import type { Drawing, Item, TextItem } from '../drawing/index.js';
 import { BoxIndex, bottom, centreY, contains, overlap, right, type Rect } from '../model/index.js';
 import { coreBox } from './contain.js';
-import { listLeading } from './listLeading.js';
+import { listLeading, sizeOf } from './listLeading.js';
 import { commonest } from './stack.js';
 
 /** Up to this size type is set in lines that grow twice as fast as it; from here on they are taller by {@link TALLER}. */
@@ -76,8 +76,6 @@ function drawnPitches(drawings: readonly Drawing[]): Map<string, number> {
   }
   return pitches;
 }
-
-export const sizeOf = (item: TextItem): number => item.content.runs[0]?.style.size ?? item.content.lineHeight;
 
 /** Whether a box between two items in the order of paint lies over the lower one: a dialog over a list. */
 const isOver = (lower: Item, upper: Item, between: readonly Item[]): boolean =>

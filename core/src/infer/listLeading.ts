@@ -1,6 +1,5 @@
 import type { Item, TextItem } from '../drawing/index.js';
 import { BoxIndex, right } from '../model/index.js';
-import { sizeOf } from './lineHeights.js';
 import { near } from './node.js';
 
 /** So many lines at one pitch are a list; steps differ by no more than this, px. */
@@ -14,6 +13,9 @@ const MARK = 40;
 const STEP = 4;
 /** Lines of a list are at least and at most so many times as high as their size. */
 const LEADING = { least: 1.3, most: 1.7, usual: 1.5 };
+
+/** The size of a text's type, px. */
+export const sizeOf = (item: TextItem): number => item.content.runs[0]?.style.size ?? item.content.lineHeight;
 
 /** Runs of lines of one type under each other at one pitch, each with its pitch. */
 function listsOf(lines: readonly TextItem[]): { size: number; pitch: number }[] {

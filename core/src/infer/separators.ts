@@ -55,7 +55,7 @@ export function withOwnEdges(column: Node): Node {
 }
 
 /** Whether a line lies along the upper or lower edge of a node, as its own. */
-const hasEdge = (node: Node | undefined, side: Side): node is Node =>
+export const hasEdge = (node: Node | undefined, side: Side): node is Node =>
   node?.pins.some(
     (p) =>
       isSeparator(p) &&

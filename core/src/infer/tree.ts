@@ -2,7 +2,7 @@ import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.
 import type { Held } from './contain.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
-import { standsIn, type Column } from './contentColumn.js';
+import { standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
 import { covers, Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -222,8 +222,6 @@ function gatherInset(children: readonly Node[], box: Rect): readonly Node[] {
   });
 }
 
-/** Even margins wider than this come from a limit on the content's width, not from padding, px. */
-export const WIDE_MARGIN = 49;
 /** A sheet on the screen has paddings up to this, px; only wider ones limit what it holds. */
 const SHEET = { width: 1000, margin: 72 };
 /** A screen of a tablet's width has a column of its own between margins of this much already, px. */
