@@ -3,7 +3,7 @@ import { bentoRules } from './bento.js';
 import type { Builder, Seat } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
-import { commonest, gapsOf } from './stack.js';
+import { commonest, gapsOf, spread } from './stack.js';
 import { feetOf, isRagged, isRigid } from './widths.js';
 
 /** A card narrower than this is not worth a row of its own. */
@@ -149,7 +149,7 @@ function endsMeet(rows: readonly Node[][], by: number): boolean {
   const full = rows.filter((r) => r.length > 1);
   const ends = full.map((r) => right((r.at(-1) as Node).box));
   const gaps = full.flatMap((r) => gapsOf(r, 'row'));
-  const level = (ns: readonly number[]) => Math.max(...ns) - Math.min(...ns) <= by;
+  const level = (ns: readonly number[]) => spread(ns) <= by;
   return full.length > 1 && level(ends) && level(rows.map((r) => (r[0] as Node).box.x)) && !level(gaps);
 }
 

@@ -243,7 +243,7 @@ export class Grouper {
 
   /** Several rows of alike things: a grid when the columns line up, a wrap when they only follow each other. */
   #linesOfAlike(rows: readonly Node[][]): Priced | undefined {
-    const lines = rows.map((row) => row.toSorted((a, b) => a.box.x - b.box.x));
+    const lines = rows.map(inOrder);
     const all = lines.flat();
     const [first] = all;
     if (!first || lines.length < 2 || !lines.some((l) => l.length > 1)) return undefined;

@@ -1,7 +1,7 @@
 import type { Item } from '../drawing/index.js';
 import { bottom, BoxIndex, centreX, centreY, right, type Rect } from '../model/index.js';
 import { near } from './node.js';
-import { commonest } from './stack.js';
+import { commonest, spread } from './stack.js';
 
 /** The sides that icons are drawn in, px. */
 const SIDES = [12, 14, 16, 18, 20, 22, 24, 28, 32];
@@ -28,9 +28,6 @@ const CLOSE = 120;
 
 const ascending = (a: number, b: number): number => a - b;
 
-const most = (numbers: readonly number[]): number => numbers.reduce((a, b) => Math.max(a, b), -Infinity);
-const spread = (numbers: readonly number[]): number => most(numbers) + most(numbers.map((n) => -n));
-
 /** How far off whole units of a side a length is, 0 to 0.5. */
 const offUnits = (length: number, side: number): number => {
   const units = (length * UNITS) / side;
@@ -43,7 +40,7 @@ const offUnits = (length: number, side: number): number => {
  */
 function sideOf(inks: readonly Rect[]): number | undefined {
   const lengths = inks.flatMap((ink) => [ink.width, ink.height]);
-  const largest = most(lengths);
+  const largest = lengths.reduce((a, b) => Math.max(a, b), 0);
   const price = (side: number) => {
     const off = lengths.reduce((sum, l) => sum + offUnits(l, side), 0) / lengths.length;
     return OFF_UNITS * off + Math.abs(largest / side - FILLS.usual);

@@ -131,6 +131,7 @@ function roomBeside(letters: Rect, middle: number, box: Rect): number {
  * letters stay where they are. `drawings` come in the order in which they are believed.
  */
 export function readLineHeights(drawings: readonly Drawing[]): Drawing[] {
+  if (!drawings.some(({ items }) => items.some(isGuessed))) return [...drawings];
   const heights = drawnPitches(drawings);
   const leading = looseLeading(drawings);
   const rooms = new Map<string, number>();

@@ -3,6 +3,7 @@ import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   FILL,
+  right,
   ruleOf,
   standing,
   updatePart,
@@ -64,7 +65,7 @@ function isShell(part: Part, boxes: Boxes, frame: number): boolean {
   const box = boxes.get(part.id);
   const whole = boxes.values().next().value;
   if (!box || !whole || !part.paint?.fill || box.height < whole.height * SHELL) return false;
-  return box.width < frame * SHELL_WIDE && (box.x < 1 || box.x + box.width > frame - 1);
+  return box.width < frame * SHELL_WIDE && (box.x < 1 || right(box) > frame - 1);
 }
 
 /** Whether a row is one of columns of content, as a sidebar and a body, or words and a picture. */
@@ -111,7 +112,7 @@ function shortBelow(row: Part, boxes: Boxes): number | undefined {
   return needed <= room * SHORT ? Math.round((needed + MARGINS) / 20) * 20 : undefined;
 }
 
-const endOf = (box: Rect | undefined): number => (box ? box.x + box.width : 0);
+const endOf = (box: Rect | undefined): number => (box ? right(box) : 0);
 
 /** Words beside a small picture keep their place for longer, px. */
 const BESIDE_PICTURE = 640;
@@ -123,7 +124,7 @@ const ALIKE = 0.06;
 function isRail(part: Part, boxes: Boxes, frame: number): boolean {
   const box = boxes.get(part.id);
   if (!box || box.width > RAIL.width || box.height < RAIL.height || part.kind !== 'container') return false;
-  if (box.x > RAIL.width / 4 && box.x + box.width < frame - RAIL.width / 4) return false;
+  if (box.x > RAIL.width / 4 && right(box) < frame - RAIL.width / 4) return false;
   const texts = [...walk(part)].filter((p) => p.kind === 'text');
   return texts.length >= RAIL.links && texts.every((t) => (boxes.get(t.id)?.height ?? 0) < 40);
 }

@@ -16,7 +16,7 @@ import {
 import { withRules, usual, type Builder, type Seat } from './build.js';
 import { evenWords, gridRules, repeats } from './grids.js';
 import { hasParagraph, isHolder, isRule, isText, near, type Node } from './node.js';
-import { commonest, gapsOf, groupNode } from './stack.js';
+import { commonest, gapsOf, groupNode, spread } from './stack.js';
 import { planTable } from './tables.js';
 import { feetOf, ICON_INK, isRagged, isRigid, roundestGap, measureRange, WORD_ROOM } from './widths.js';
 
@@ -514,6 +514,5 @@ function baselineRow(children: readonly Node[], by: number): boolean {
   if (texts.length < 2 || texts.length < children.length) return false;
   const bases = texts.map((t) => (t.item?.kind === 'text' ? (t.item.lines[0]?.baseline ?? 0) : 0));
   const middles = texts.map((t) => t.box.y + t.box.height / 2);
-  const level = (ns: readonly number[]) => Math.max(...ns) - Math.min(...ns);
-  return level(bases) <= by && level(middles) > by;
+  return spread(bases) <= by && spread(middles) > by;
 }

@@ -1,6 +1,7 @@
 import type { Engine } from '../layout/index.js';
 import { gapPx, inFlow, reflow } from '../layout/index.js';
-import { FILL, ruleOf, updatePart, walk, type Part, type Rect } from '../model/index.js';
+import { bottom, FILL, ruleOf, updatePart, walk, type Part, type Rect } from '../model/index.js';
+import { spread } from './stack.js';
 
 /** Feet of cards that stand within this of one line are on it, px. */
 const LEVEL = 1.5;
@@ -25,9 +26,8 @@ function cardsWithFeet(row: Part, boxes: Boxes): readonly Part[] {
   const cards = inFlow(row);
   if (cards.length < 2 || !cards.every(isCard) || cards.some((c) => c.children.at(-1)?.rules.pin)) return [];
   const [first, ...rest] = cards.map((c) => boxes.get(c.children.at(-1)?.id ?? ''));
-  if (!first || rest.some((b) => !b || Math.abs(b.y + b.height - first.y - first.height) > LEVEL)) return [];
-  const spaces = cards.map(spaceAbove);
-  return Math.max(...spaces) - Math.min(...spaces) > UNEVEN ? cards : [];
+  if (!first || rest.some((b) => !b || Math.abs(bottom(b) - bottom(first)) > LEVEL)) return [];
+  return spread(cards.map(spaceAbove)) > UNEVEN ? cards : [];
 }
 
 /** A space within a stretched card from so many px on is room that is left, and closes to this. */
@@ -71,7 +71,7 @@ function withSpacer(card: Part, at: number, gap: number, least: number): Part {
 /** Whether what a card holds reaches its foot: else room is left there. */
 function isFull(card: Part, boxes: Boxes): boolean {
   const [own, last] = [boxes.get(card.id), boxes.get(card.children.at(-1)?.id ?? '')];
-  const below = own && last ? own.y + own.height - last.y - last.height : NaN;
+  const below = own && last ? bottom(own) - bottom(last) : NaN;
   return Math.abs(below - (card.rules.padding?.bottom ?? 0)) <= LEVEL;
 }
 
@@ -100,7 +100,7 @@ function withRoomIn(row: Part, boxes: Boxes): ReadonlyMap<string, Part> {
   if (roomy.length === 0) return new Map();
   const footOf = (part: Part): number => {
     const box = boxes.get(part.id);
-    return box ? box.y + box.height : NaN;
+    return box ? bottom(box) : NaN;
   };
   const held = cards.filter(({ card, changed }) => changed === card && isCard(card) && isFull(card, boxes));
   const feet = [...new Set(held.map(({ card }) => footOf(card)))];

@@ -53,6 +53,13 @@ export function commonest(numbers: readonly number[], by: number): { value: numb
   return { value: alike.reduce((s, m) => s + m, 0) / alike.length, count: most };
 }
 
+/** How far numbers lie apart. */
+export function spread(numbers: readonly number[]): number {
+  let [least, most] = [Infinity, -Infinity];
+  for (const n of numbers) [least, most] = [Math.min(least, n), Math.max(most, n)];
+  return most - least;
+}
+
 const baselineOf = (node: Node): number =>
   node.item?.kind === 'text' ? (node.item.lines[0]?.baseline ?? NaN) : NaN;
 

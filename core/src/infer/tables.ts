@@ -2,7 +2,7 @@ import { bottom, FILL, right, round, type Rect, type Rules, type Size } from '..
 import { withRules, type Builder, type Seat } from './build.js';
 import { isRule, isText, near, type Node } from './node.js';
 import { seatAcross, crossSpan } from './rows.js';
-import { commonest, gapsOf, groupNode } from './stack.js';
+import { commonest, gapsOf, groupNode, spread } from './stack.js';
 import { isRigid } from './widths.js';
 
 /** A table has at least so many rows, and a column stands in this share of them. */
@@ -71,7 +71,7 @@ function columnsOf(rows: readonly Node[]): Column[] | undefined {
     // Where more of them end at one place than begin at one, the end is what they share.
     const cells = cellsAt(at, (n) => n.box.x);
     const ends = cells.map((n) => right(n.box));
-    const endAlike = Math.max(...ends) - Math.min(...ends) <= SAME;
+    const endAlike = spread(ends) <= SAME;
     return !endAlike || cellsAt(ends[0] ?? 0, (n) => right(n.box)).length <= cells.length;
   });
   const started = starts.map((at): Column => ({ at, align: 'start', cells: cellsAt(at, (n) => n.box.x) }));
@@ -115,7 +115,7 @@ function gapOfColumns(columns: readonly Column[]): number {
   const told = clear.find((_, i) => {
     const widths = (columns[i] as Column).cells.map((n) => n.box.width);
     const still = (columns[i] as Column).cells.every(isRigid);
-    return still && Math.max(...widths) - Math.min(...widths) <= SAME;
+    return still && spread(widths) <= SAME;
   });
   const gap = told !== undefined && told <= MOST_SPACE ? told : CELL_SPACE;
   return gap > 0 && gap <= least + SAME / 2 ? gap : 0;
