@@ -16,5 +16,6 @@ export {
   type ItemKind,
 } from './cleanUp.js';
 export { joinRefusal, kindOfItem, otherKinds } from './force.js';
+export { containmentOf, coreBox, type Held } from './contain.js';
 export { factsOf, gridOf, type DrawingFacts, type DrawingGrid } from './facts.js';
 export { normalColour } from './colour.js';

@@ -10,6 +10,7 @@ import {
   type TextMeasurer,
 } from '../text/index.js';
 import { adjustMissingFonts } from './adjust.js';
+import { depthNotes } from './contain.js';
 import { cleanUp, cleanUpNote, NO_DECISIONS, type DrawingDecisions } from './cleanUp.js';
 import { applyForced } from './force.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
@@ -120,6 +121,7 @@ export function measureDrawing(
       ...(covering > 0 ? [cleanUpNote('background', backgroundIds)] : []),
       ...(words.length > 0 ? [cleanUpNote('words', words)] : []),
       ...fontNotes(own, m),
+      ...depthNotes(own),
     ],
     ...(cleaned.safeArea && { safeArea: cleaned.safeArea }),
   };

@@ -1,4 +1,5 @@
 import type { Face, Family, TextMeasurer } from '../text/index.js';
+import { bounded } from './bounded.js';
 import type { DrawingDecisions } from './cleanUp.js';
 import { framesIn, type ScreenFrame } from './frames.js';
 import { readHtml } from './html/html.js';
@@ -21,12 +22,16 @@ export interface OpenedDrawing {
 
 function openSvg(text: string, name: string): OpenedDrawing {
   const root = parseSvg(text);
-  const whole = readSvgTree(root, name);
+  const whole = bounded(readSvgTree(root, name));
   return {
     frames: framesIn(whole),
     faces: (own) => facesOf(whole, own),
     measure: (m, decisions) =>
-      measureDrawing(decisions.frame ? readSvgTree(root, name, decisions.frame) : whole, m, decisions),
+      measureDrawing(
+        decisions.frame ? bounded(readSvgTree(root, name, decisions.frame)) : whole,
+        m,
+        decisions,
+      ),
   };
 }
 
@@ -36,7 +41,7 @@ const openLater = (reader: {
 }): OpenedDrawing => ({
   frames: [],
   faces: (own = []) => reader.faces(own),
-  measure: (m, decisions) => measureDrawing(reader.layOut(m), m, decisions),
+  measure: (m, decisions) => measureDrawing(bounded(reader.layOut(m)), m, decisions),
 });
 
 const isHtml = (head: string): boolean =>

@@ -69,12 +69,21 @@ export class Builder {
   #pictures: readonly Rect[] = [];
   readonly #names = new Names();
   readonly #prefix: string;
+  readonly #taken: ReadonlySet<string>;
   #count = 0;
 
-  /** Ids of parts begin with `prefix`, but for nodes that stand for a part already. */
-  constructor(tolerance: Tolerance, measurer: TextMeasurer, prefix = 'p') {
+  /**
+   * Ids of parts begin with `prefix` and are none of the `taken` ones, but for nodes that stand for a part already.
+   */
+  constructor(
+    tolerance: Tolerance,
+    measurer: TextMeasurer,
+    prefix = 'p',
+    taken: ReadonlySet<string> = new Set(),
+  ) {
     this.tolerance = tolerance;
     this.#prefix = prefix;
+    this.#taken = taken;
     this.measurer = measurer;
     this.engine = new Engine(measurer);
   }
@@ -98,9 +107,16 @@ export class Builder {
   }
 
   #id(box: Rect, node?: Node): string {
-    const id = node?.of ?? `${this.#prefix}${++this.#count}`;
+    const id = node?.of ?? this.#freshId();
     this.targets.set(id, box);
     return id;
+  }
+
+  #freshId(): string {
+    for (;;) {
+      const id = `${this.#prefix}${++this.#count}`;
+      if (!this.#taken.has(id)) return id;
+    }
   }
 
   /** A number as it goes into a rule: whole where the drawing meant a whole one. */

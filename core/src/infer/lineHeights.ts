@@ -1,6 +1,6 @@
-import type { Drawing, Item, TextItem } from '../drawing/index.js';
+import { coreBox, type Drawing, type Item, type TextItem } from '../drawing/index.js';
 import { BoxIndex, bottom, centreY, contains, overlap, right, type Rect } from '../model/index.js';
-import { coreBox } from './contain.js';
+
 import { listLeading, sizeOf } from './listLeading.js';
 import { commonest } from './stack.js';
 
@@ -77,23 +77,23 @@ function drawnPitches(drawings: readonly Drawing[]): Map<string, number> {
   return pitches;
 }
 
-/** Whether a box between two items in the order of paint lies over the lower one: a dialog over a list. */
-const isOver = (lower: Item, upper: Item, between: readonly Item[]): boolean =>
-  between.some(
-    (i) =>
-      i.kind === 'shape' &&
-      Math.min(...overlap(i.box, coreBox(lower))) > COVERS &&
-      (i === upper || contains(i.box, coreBox(upper), COVERS)),
-  );
-
-/** What of some items, in the order of paint, is on one layer with one of them. */
+/**
+ * What of some items, in the order of paint, is on one layer with one of them: between the two no box is painted that
+ * lies over the lower one and is, or holds, the upper one: a dialog over a list.
+ */
 function onLayer(item: Item, around: readonly Item[]): Item[] {
   const own = around.indexOf(item);
-  return around.filter((other, at) =>
-    at < own
-      ? !isOver(other, item, around.slice(at + 1, own))
-      : !isOver(item, other, around.slice(own + 1, at + 1)),
-  );
+  const core = coreBox(item);
+  const meets = (box: Rect, other: Rect) => Math.min(...overlap(box, other)) > COVERS;
+  const boxes = around.map((box, at) => ({ box, at })).filter(({ box }) => box.kind === 'shape');
+  const holding = boxes.filter(({ box, at }) => at <= own && (at === own || contains(box.box, core, COVERS)));
+  const covering = boxes.filter(({ box, at }) => at > own && meets(box.box, core));
+  return around.filter((other, at) => {
+    const otherCore = coreBox(other);
+    return at < own
+      ? !holding.some((h) => h.at > at && meets(h.box.box, otherCore))
+      : !covering.some((c) => c.at <= at && (c.at === at || contains(c.box.box, otherCore, COVERS)));
+  });
 }
 
 /** The largest line height, up to the usual one, for which a line reaches into nothing that it stood clear of. */

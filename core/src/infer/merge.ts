@@ -11,7 +11,7 @@ import {
   type RuleChange,
   type Rules,
 } from '../model/index.js';
-import { steppedLength, typeSize } from './typeSteps.js';
+import { LengthTokens, typeSize } from './typeSteps.js';
 
 /** A structure's tree with what another width changes about it. */
 export interface Merged {
@@ -71,18 +71,18 @@ function keptKind(first: Rules, second: Rules): Rules {
 export class Merger {
   readonly #below: number;
   readonly #stands = new Map<string, Part>();
-  readonly #tokens = new Map<string, LengthToken>();
+  readonly #tokens: LengthTokens;
 
   /** `stands` is the first as it stands at the second's width already, where it has overrides. */
   constructor(below: number, stands: Part, tokens: readonly LengthToken[]) {
     this.#below = below;
     for (const part of walk(stands)) this.#stands.set(part.id, part);
-    for (const token of tokens) this.#tokens.set(token.name, token);
+    this.#tokens = new LengthTokens(tokens);
   }
 
   merge(wide: Part, narrow: Part): Merged {
     const root = this.#part(wide, narrow);
-    return { root, tokens: [...this.#tokens.values()] };
+    return { root, tokens: this.#tokens.all };
   }
 
   #part(wide: Part, narrow: Part): Part {
@@ -169,9 +169,6 @@ export class Merger {
   }
 
   #token(what: 'type' | 'line', bound: string | undefined, value: number, then: number): string {
-    const before = bound === undefined ? undefined : this.#tokens.get(bound);
-    const length = steppedLength(what, { value, then, below: this.#below }, before);
-    this.#tokens.set(length.name, length);
-    return length.name;
+    return this.#tokens.stepped(what, { value, then, below: this.#below }, bound);
   }
 }

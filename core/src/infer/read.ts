@@ -1,9 +1,9 @@
-import type { Drawing, Item } from '../drawing/index.js';
+import { containmentOf, type Drawing, type Item } from '../drawing/index.js';
 import { round, type Part, type Rect, type Structure } from '../model/index.js';
 import { Engine, standingBoxes } from '../layout/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
-import { containment } from './contain.js';
+
 import { contentColumn } from './contentColumn.js';
 import { iconBoxes } from './icons.js';
 import { readLineHeights } from './lineHeights.js';
@@ -65,7 +65,7 @@ export function readDrawing(drawn: Drawing, measurer: TextMeasurer, options: Rea
   const [drawing = drawn] = readLineHeights([drawn]);
   const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
   tell('containing', 0);
-  const held = containment(snapItems(drawing.items));
+  const { held } = containmentOf(snapItems(drawing.items));
   tell('grouping', 0.25);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
   const tolerance = toleranceOf(options);

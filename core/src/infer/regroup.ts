@@ -1,9 +1,9 @@
-import type { Item } from '../drawing/index.js';
+import { containmentOf, type Item } from '../drawing/index.js';
 import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
-import { containment } from './contain.js';
+
 import { Grouper } from './group.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { meetingRows } from './separators.js';
@@ -94,7 +94,7 @@ export class Regrouper {
     const slot: Slot = { part: root, inFlow: [], pins: [] };
     for (const child of root.children) this.#fill(child, slot);
     const known = new Set([...itemsOf(slot)].map((i) => i.id));
-    const alone = containment(this.#drawn.filter((i) => !known.has(i.id)));
+    const { held: alone } = containmentOf(this.#drawn.filter((i) => !known.has(i.id)));
     for (const held of alone) {
       const [node] = new TreeBuilder(this.#tolerance).content([held], held.item.box, false).children;
       if (node) this.#put({ own: node, inFlow: [], pins: [] }, slot);
@@ -167,7 +167,7 @@ export class Regrouper {
     );
     if (!laid) {
       if (part) this.afresh.add(part.id);
-      const held = containment([...itemsOf(slot)].filter((i) => i !== item).sort(this.#byOrder));
+      const { held } = containmentOf([...itemsOf(slot)].filter((i) => i !== item).sort(this.#byOrder));
       const inner = new TreeBuilder(this.#tolerance).content(held, box, item !== undefined);
       return {
         ...common,

@@ -42,26 +42,32 @@ export const distance = (a: Rect, b: Rect): number =>
   );
 
 /**
- * Makes the tree stand where it was drawn: while a container misplaces a child by more than may be called a snap, the
- * innermost such container is pinned as drawn. `targets` are the boxes that parts were meant to have.
+ * Makes the tree stand where it was drawn: while containers misplace a child by more than may be called a snap, the
+ * innermost such containers are pinned as drawn. `targets` are the boxes that parts were meant to have.
  */
 export function settle(draft: Part, targets: Boxes, drawing: Drawing, engine: Engine): Part {
   let root = draft;
   const items = byId(drawing);
   for (let guard = 0; guard < MAX_REPAIRS; guard++) {
     const wrong = misplacing(root, reflow(root, drawing.width, engine).parts, targets);
-    if (!wrong) break;
-    root = updatePart(root, wrong.id, (part) => pinnedAsDrawn(part, targets, items));
+    if (wrong.size === 0) break;
+    const repaired = (part: Part): Part => {
+      const children = part.children.map(repaired);
+      const own = children.every((c, i) => c === part.children[i]) ? part : { ...part, children };
+      return wrong.has(part.id) ? pinnedAsDrawn(own, targets, items) : own;
+    };
+    root = repaired(root);
   }
   return root;
 }
 
-function misplacing(root: Part, placed: Boxes, targets: Boxes): Part | undefined {
-  let found: Part | undefined;
-  for (const part of walk(root)) {
+/** The containers that misplace a child while nothing in them does, by their ids. */
+function misplacing(root: Part, placed: Boxes, targets: Boxes): ReadonlySet<string> {
+  const found = new Set<string>();
+  const isWrong = (part: Part): boolean => {
     const [own, meant] = [placed.get(part.id), targets.get(part.id)];
-    if (!own || !meant || part.kind !== 'container' || part.rules.flow === 'free') continue;
-    const wrong = part.children.some((child) => {
+    if (!own || !meant || part.kind !== 'container' || part.rules.flow === 'free') return false;
+    return part.children.some((child) => {
       const [box, target] = [placed.get(child.id), targets.get(child.id)];
       if (!box || !target) return true;
       const moved = Math.max(
@@ -71,8 +77,15 @@ function misplacing(root: Part, placed: Boxes, targets: Boxes): Part | undefined
       const resized = Math.max(Math.abs(box.width - target.width), Math.abs(box.height - target.height));
       return moved > MAX_SNAP || resized > MAX_SNAP * 2;
     });
-    if (wrong) found = part;
-  }
+  };
+  /** Whether the part, or anything in it, misplaces something. */
+  const visit = (part: Part): boolean => {
+    const inside = part.children.map(visit).includes(true);
+    if (inside || !isWrong(part)) return inside;
+    found.add(part.id);
+    return true;
+  };
+  visit(root);
   return found;
 }
 
@@ -168,9 +181,10 @@ export function flattenRest(start: Part, drawing: Drawing, engine: Engine): Part
   const flattened = new Set<string>();
   for (let guard = 0; guard < MAX_REPAIRS; guard++) {
     const placed = itemBoxes(root, reflow(root, drawing.width, engine));
+    const owners = new Map([...walk(root)].flatMap((p) => p.source.map((id) => [id, p.id] as const)));
     const path = drawing.items
       .filter((i) => !(distance(placed.get(i.id) ?? NOWHERE, i.box) <= MAX_OFF))
-      .map((i) => pathTo(root, [...walk(root)].find((p) => p.source.includes(i.id))?.id ?? ''))
+      .map((i) => pathTo(root, owners.get(i.id) ?? ''))
       .find((p) => p.some((part) => part.kind === 'container' && !flattened.has(part.id)));
     const around = path?.findLast((p) => p.kind === 'container' && !flattened.has(p.id));
     if (!around) break;

@@ -86,7 +86,8 @@ function readIn(
   const regrouper = new Regrouper(snapItems(drawing.items), tolerance, own);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
   const node = markTables(regrouper.root(grouping, frame));
-  const builder = new Builder(tolerance, measurer, `n${Math.round(drawing.width)}-`);
+  const taken = new Set([...walk(grouping)].map((p) => p.id));
+  const builder = new Builder(tolerance, measurer, `n${Math.round(drawing.width)}-`, taken);
   const draft = builder.root(drawing, { ...node, of: grouping.id });
   return { tree: settle(draft, builder.targets, drawing, builder.engine), afresh: regrouper.afresh };
 }

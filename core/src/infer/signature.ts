@@ -1,5 +1,5 @@
-import type { Item } from '../drawing/index.js';
-import { coreBox } from './contain.js';
+import { coreBox, type Item } from '../drawing/index.js';
+
 import type { Node } from './node.js';
 
 const step = (n: number, by: number): number => Math.round(n / by) * by;

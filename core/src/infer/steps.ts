@@ -1,5 +1,5 @@
 import { plainText, type LengthToken, type Part } from '../model/index.js';
-import { steppedLength, typeSize } from './typeSteps.js';
+import { LengthTokens, typeSize } from './typeSteps.js';
 
 /** Type from this size on is set smaller in narrow frames, px. */
 const LARGE_TYPE = 30;
@@ -14,12 +14,9 @@ const isHeading = (text: string): boolean => /\p{L}\S*\s+\S/u.test(text.trim());
 
 /** Steps large type down for narrow frames, as tokens that its texts share. */
 export function stepDown(root: Part): { readonly root: Part; readonly tokens: readonly LengthToken[] } {
-  const tokens = new Map<string, LengthToken>();
-  const token = (what: 'type' | 'line', value: number, then: number): string => {
-    const length = steppedLength(what, { value, then, below: STEPS_BELOW });
-    tokens.set(length.name, length);
-    return length.name;
-  };
+  const tokens = new LengthTokens();
+  const token = (what: 'type' | 'line', value: number, then: number): string =>
+    tokens.stepped(what, { value, then, below: STEPS_BELOW });
   const type = (part: Part): Part => {
     if (part.content?.kind !== 'text' || !isHeading(plainText(part.content))) return part;
     const size = typeSize(part.content);
@@ -37,5 +34,5 @@ export function stepDown(root: Part): { readonly root: Part; readonly tokens: re
     const children = part.children.map(visit);
     return children.every((c, i) => c === part.children[i]) ? own : { ...own, children };
   };
-  return { root: visit(root), tokens: [...tokens.values()] };
+  return { root: visit(root), tokens: tokens.all };
 }

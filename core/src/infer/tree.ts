@@ -1,5 +1,6 @@
+import type { Held } from '../drawing/index.js';
 import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.js';
-import type { Held } from './contain.js';
+
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
@@ -134,22 +135,22 @@ export class TreeBuilder {
    */
   #separate(nodes: readonly Node[], box: Rect, isFrame: boolean): { flowing: Node[]; pins: Node[] } {
     if (nodes.length > MANY) return separateMany(nodes);
-    let flowing = this.#piles(nodes);
+    const covering = new Covering(this.#piles(nodes));
     const pins: Node[] = [];
-    for (let guard = nodes.length; guard > 0; guard--) {
-      const hit = mostCovering(flowing);
-      if (!hit) break;
-      flowing = flowing.filter((n) => n !== hit.node);
-      const [base] = hit.over;
+    for (let hit = covering.most(); hit; hit = covering.most()) {
+      const { node, over } = hit;
+      covering.remove(node);
+      const [base] = over;
       const hangs =
         base &&
-        hit.over.length === 1 &&
-        area(hit.node.box) < area(base.box) &&
+        over.length === 1 &&
+        area(node.box) < area(base.box) &&
         area(base.box) < area(box) * 0.6 &&
-        !(isFrame && floats(hit.node.box, base.box, box));
-      if (hangs) flowing = flowing.map((n) => (n === base ? withPin(base, hit.node) : n));
-      else pins.push(hit.node);
+        !(isFrame && floats(node.box, base.box, box));
+      if (hangs) covering.replace(base, withPin(base, node));
+      else pins.push(node);
     }
+    const flowing = covering.nodes;
     return { flowing, pins: pins.sort((a, b) => a.order - b.order) };
   }
 
@@ -163,7 +164,7 @@ export class TreeBuilder {
       const pile = [first];
       for (const next of sorted) {
         const last = pile.at(-1) as Node;
-        if (next.box.x <= last.box.x || !rest.has(next) || pile.includes(next)) continue;
+        if (next.box.x <= last.box.x || !rest.has(next)) continue;
         const equal = near(next.box.width, last.box.width, 2) && near(next.box.height, last.box.height, 2);
         if (equal && near(next.box.y, last.box.y, this.#tolerance.same) && covers(next.box, last.box))
           pile.push(next);
@@ -290,21 +291,67 @@ function withPin(base: Node, pin: Node): Node {
   return groupNode('column', [base], [pin]);
 }
 
-/** The node that is to leave the flow first: of the pairs that cover each other, the upper and smaller. */
-function mostCovering(nodes: readonly Node[]): { node: Node; over: Node[] } | undefined {
-  let best: { node: Node; over: Node[] } | undefined;
-  for (const node of nodes) {
-    const over = nodes.filter((n) => n !== node && covers(n.core, node.core, 1.5) && leaves(node, n));
-    if (over.length === 0) continue;
-    if (
-      !best ||
-      over.length > best.over.length ||
-      (over.length === best.over.length && area(node.box) < area(best.node.box))
-    )
-      best = { node, over };
+/** Which of some nodes lie over which; kept while they leave the flow one by one. */
+class Covering {
+  /** Each node with those that it lies over. */
+  readonly #over = new Map<Node, Node[]>();
+
+  constructor(nodes: readonly Node[]) {
+    for (const node of nodes)
+      this.#over.set(
+        node,
+        nodes.filter((n) => liesOver(node, n)),
+      );
   }
-  return best;
+
+  get nodes(): Node[] {
+    return [...this.#over.keys()];
+  }
+
+  /** The node that is to leave the flow first: the one over the most others, of several the smallest. */
+  most(): { node: Node; over: readonly Node[] } | undefined {
+    let best: { node: Node; over: readonly Node[] } | undefined;
+    for (const [node, over] of this.#over) {
+      if (over.length === 0) continue;
+      if (
+        !best ||
+        over.length > best.over.length ||
+        (over.length === best.over.length && area(node.box) < area(best.node.box))
+      )
+        best = { node, over };
+    }
+    return best;
+  }
+
+  remove(gone: Node): void {
+    this.#over.delete(gone);
+    for (const [node, over] of this.#over)
+      if (over.includes(gone))
+        this.#over.set(
+          node,
+          over.filter((n) => n !== gone),
+        );
+  }
+
+  /** Puts another node in the place of one. */
+  replace(before: Node, after: Node): void {
+    const entries = [...this.#over].map(([node, over]): [Node, Node[]] =>
+      node === before
+        ? [after, []]
+        : [node, [...over.filter((n) => n !== before), ...(liesOver(node, after) ? [after] : [])]],
+    );
+    this.#over.clear();
+    for (const [node, over] of entries)
+      this.#over.set(node, node === after ? this.#coveredBy(after, entries) : over);
+  }
+
+  #coveredBy(node: Node, entries: readonly (readonly [Node, unknown])[]): Node[] {
+    return entries.map(([n]) => n).filter((n) => liesOver(node, n));
+  }
 }
+
+const liesOver = (node: Node, other: Node): boolean =>
+  node !== other && covers(other.core, node.core, 1.5) && leaves(node, other);
 
 /** Beyond this many things in one box the order in which they leave the flow is not searched. */
 const MANY = 400;

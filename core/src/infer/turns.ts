@@ -2,6 +2,7 @@ import type { Engine } from '../layout/index.js';
 import {
   findPart,
   overridesAt,
+  unsound,
   updatePart,
   type Override,
   walk,
@@ -108,7 +109,8 @@ export function turnWhereGuessed(
       const below = Math.round((width * NARROWER) / 20) * 20;
       const later = (p: Part): Part =>
         (told.get(p.id) ?? []).reduce((q, o) => withOverride(q, Math.min(o.width, below), o.rules), p);
-      if (width >= TABLET && turnsAt(told)) now = { ...now, root: withChildren(now.root, guess.id, later) };
+      const next = { ...now, root: withChildren(now.root, guess.id, later) };
+      if (width >= TABLET && turnsAt(told) && !unsound(next)) now = next;
       continue;
     }
     const atGuess = (p: Part): Part =>

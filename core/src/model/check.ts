@@ -2,9 +2,27 @@ import { walk, type Part, type Structure } from './part.js';
 import { isHorizontal, ruleOf, type Limit, type Rules, type Size, type Track } from './rules.js';
 import { breakpoints, standing } from './standing.js';
 
+/** What can be wrong with a part. */
+export type ProblemKind =
+  | 'number'
+  | 'size'
+  | 'limit'
+  | 'lines'
+  | 'padding'
+  | 'grid'
+  | 'track'
+  | 'gap'
+  | 'leaf'
+  | 'id'
+  | 'cell'
+  | 'break'
+  | 'unpinned'
+  | 'circle';
+
 /** A reason why a document cannot stand, with the nearest change that can. */
 export interface Problem {
   readonly part: string;
+  readonly kind: ProblemKind;
   readonly reason: string;
   /** A size that waits for itself: the engine resolves it as CSS does, but no document may hold it. */
   readonly circular: boolean;
@@ -34,6 +52,9 @@ const numbersIn = (value: unknown): number[] =>
       ? Object.values(value).flatMap(numbersIn)
       : [];
 
+/** A kind with its sentence; undefined where nothing is wrong. */
+type Finding = readonly [kind: ProblemKind, reason: string | undefined];
+
 function sizeProblem(axis: string, size: Size | undefined): string | undefined {
   if (!size) return undefined;
   if (size.kind === 'fixed' && size.px < 0) return `its ${axis} is below zero: use 0 or more`;
@@ -58,24 +79,29 @@ const tracksOf = (rules: Rules): readonly Track[] => [
   ...(rules.autoRows ? [rules.autoRows] : []),
 ];
 
-function gridProblems(rules: Rules): (string | undefined)[] {
+function gridProblems(rules: Rules): Finding[] {
   const { columns, areas } = rules;
-  const found: (string | undefined)[] = [];
-  if (!columns && !areas) found.push('it is a grid without columns: give it columns');
+  const found: Finding[] = [];
+  if (!columns && !areas) found.push(['grid', 'it is a grid without columns: give it columns']);
   else if (columns?.kind === 'count' && columns.count < 1)
-    found.push(`it has ${columns.count} columns: a grid has at least 1`);
+    found.push(['grid', `it has ${columns.count} columns: a grid has at least 1`]);
   else if (columns?.kind === 'tracks' && columns.tracks.length === 0)
-    found.push('it has no columns: a grid has at least 1');
-  if (typeof rules.gap === 'string') found.push(`its gap is “${rules.gap}”: a grid’s gap is a number of px`);
-  else if ((rules.gap ?? 0) < 0) found.push('the gap of a grid is below zero: use 0 or more');
-  if ((rules.crossGap ?? 0) < 0) found.push('the cross gap of a grid is below zero: use 0 or more');
+    found.push(['grid', 'it has no columns: a grid has at least 1']);
+  if (typeof rules.gap === 'string')
+    found.push(['gap', `its gap is “${rules.gap}”: a grid’s gap is a number of px`]);
+  else if ((rules.gap ?? 0) < 0) found.push(['gap', 'the gap of a grid is below zero: use 0 or more']);
+  if ((rules.crossGap ?? 0) < 0) found.push(['gap', 'the cross gap of a grid is below zero: use 0 or more']);
   for (const t of tracksOf(rules)) {
-    if (t.kind === 'fixed' && t.px < 0) found.push('a track is below zero: use 0 or more');
-    if (t.kind === 'fr' && t.weight <= 0) found.push(`a track has ${t.weight} fr: a weight is above 0`);
-    if (t.kind === 'range') found.push(limitProblem('track', t.min, t.max));
+    if (t.kind === 'fixed' && t.px < 0) found.push(['track', 'a track is below zero: use 0 or more']);
+    if (t.kind === 'fr' && t.weight <= 0)
+      found.push(['track', `a track has ${t.weight} fr: a weight is above 0`]);
+    if (t.kind === 'range') found.push(['track', limitProblem('track', t.min, t.max)]);
   }
   if (areas?.some((line) => line.length !== areas[0]?.length))
-    found.push('its named areas have lines of unlike length: give each line the same number of names');
+    found.push([
+      'grid',
+      'its named areas have lines of unlike length: give each line the same number of names',
+    ]);
   return found;
 }
 
@@ -103,30 +129,34 @@ function cellProblem(parent: Part, child: Part): string | undefined {
   return undefined;
 }
 
-function ownProblems(part: Part): string[] {
+function ownProblems(part: Part): Finding[] {
   const { rules } = part;
-  const found: (string | undefined)[] = [];
-  if (numbersIn(rules).some((n) => !Number.isFinite(n))) found.push('a rule is not a finite number');
-  found.push(sizeProblem('width', rules.width), sizeProblem('height', rules.height));
-  found.push(limitProblem('width', rules.minWidth, rules.maxWidth));
-  found.push(limitProblem('height', rules.minHeight, rules.maxHeight));
+  const found: Finding[] = [];
+  if (numbersIn(rules).some((n) => !Number.isFinite(n)))
+    found.push(['number', 'a rule is not a finite number']);
+  found.push(['size', sizeProblem('width', rules.width)], ['size', sizeProblem('height', rules.height)]);
+  found.push(['limit', limitProblem('width', rules.minWidth, rules.maxWidth)]);
+  found.push(['limit', limitProblem('height', rules.minHeight, rules.maxHeight)]);
   if (rules.width?.kind === 'ratio' && rules.height?.kind === 'ratio')
-    found.push('width and height both follow a ratio: give one of them a size');
+    found.push(['size', 'width and height both follow a ratio: give one of them a size']);
   if (rules.maxLines !== undefined && (rules.maxLines < 1 || !Number.isInteger(rules.maxLines)))
-    found.push(`it shows at the most ${rules.maxLines} lines: use a whole number from 1`);
+    found.push(['lines', `it shows at the most ${rules.maxLines} lines: use a whole number from 1`]);
   if (rules.padding && Object.values(rules.padding).some((n) => n < 0))
-    found.push('a padding is below zero: use 0 or more, or a negative gap');
+    found.push(['padding', 'a padding is below zero: use 0 or more, or a negative gap']);
   if (part.kind === 'container') {
-    if (ruleOf(rules, 'flow') === 'grid') {
-      found.push(...gridProblems(rules));
-    } else if (rules.gap === 'centres' && rules.flow === 'wrap')
-      found.push('its gap goes by centres, which lines of a wrap cannot: make it a row or use a number');
+    if (ruleOf(rules, 'flow') === 'grid') found.push(...gridProblems(rules));
+    else if (rules.gap === 'centres' && rules.flow === 'wrap')
+      found.push([
+        'gap',
+        'its gap goes by centres, which lines of a wrap cannot: make it a row or use a number',
+      ]);
   } else {
-    if (part.children.length > 0) found.push(`it is a ${part.kind} and has children: make it a container`);
+    if (part.children.length > 0)
+      found.push(['leaf', `it is a ${part.kind} and has children: make it a container`]);
     const odd = LEAF_RULES_FORBIDDEN.find((name) => rules[name] !== undefined);
-    if (odd) found.push(`it is a ${part.kind} and has the rule ${odd}, which only a container has`);
+    if (odd) found.push(['leaf', `it is a ${part.kind} and has the rule ${odd}, which only a container has`]);
   }
-  return found.filter((r) => r !== undefined);
+  return found;
 }
 
 /** Why a row is as wide as its content although all its content wants to fill it. */
@@ -147,28 +177,30 @@ function circularReason(part: Part): string | undefined {
 export function check(root: Part): Problem[] {
   const problems: Problem[] = [];
   const seen = new Set<string>();
+  const tell = (part: Part, kind: ProblemKind, reason: string, circular = false) =>
+    problems.push({ part: part.id, kind, reason: `“${part.name}” cannot be so: ${reason}.`, circular });
   for (const part of walk(root)) {
-    const tell = (reason: string, circular = false) =>
-      problems.push({ part: part.id, reason: `“${part.name}” cannot be so: ${reason}.`, circular });
-    if (seen.has(part.id)) tell(`its id ${part.id} is taken by another part`);
+    if (seen.has(part.id)) tell(part, 'id', `its id ${part.id} is taken by another part`);
     seen.add(part.id);
-    for (const reason of ownProblems(part)) tell(reason);
+    for (const [kind, reason] of ownProblems(part)) if (reason !== undefined) tell(part, kind, reason);
     for (const child of part.children) {
       // What is not shown stands nowhere.
       if (child.rules.hidden) continue;
       const cell = cellProblem(part, child);
-      if (cell !== undefined)
-        problems.push({ part: child.id, reason: `“${child.name}” cannot be so: ${cell}.`, circular: false });
+      if (cell !== undefined) tell(child, 'cell', cell);
       if (child.rules.newLine && ruleOf(part.rules, 'flow') !== 'wrap')
-        tell(`“${child.name}” begins a new line, but only a wrap has lines: make it a wrap`);
+        tell(part, 'break', `“${child.name}” begins a new line, but only a wrap has lines: make it a wrap`);
       if (ruleOf(part.rules, 'flow') === 'free' && part.kind === 'container' && !child.rules.pin)
-        tell(`its flow is free, but “${child.name}” has no pin: pin it or choose a column`);
+        tell(part, 'unpinned', `its flow is free, but “${child.name}” has no pin: pin it or choose a column`);
     }
     const circular = circularReason(part);
-    if (circular !== undefined) tell(circular, true);
+    if (circular !== undefined) tell(part, 'circle', circular, true);
   }
   return problems;
 }
+
+/** Two problems of a part are one when they are of a kind: one whose numbers change stays what it is. */
+const keyOf = ({ part, kind }: Problem): string => `${kind} ${part}`;
 
 /** Everything that keeps the structure from standing at any width: in each range between its breakpoints. */
 export function checkAll(structure: Structure): Problem[] {
@@ -177,13 +209,25 @@ export function checkAll(structure: Structure): Problem[] {
     const width = below === Infinity ? Number.MAX_SAFE_INTEGER : below - 0.5;
     for (const p of check(standing(structure, { width }))) {
       const reason = below === Infinity ? p.reason : `Below ${below}: ${p.reason}`;
-      if (!found.has(p.reason)) found.set(p.reason, { ...p, reason });
+      if (!found.has(keyOf(p))) found.set(keyOf(p), { ...p, reason });
     }
   }
   for (const part of walk(structure.root))
     if (part.below?.some((o) => o.rules.newLine !== undefined)) {
-      const reason = `“${part.name}” cannot be so: a forced break holds at all widths: set it for all frames`;
-      found.set(reason, { part: part.id, reason: `${reason}.`, circular: false });
+      const reason = `“${part.name}” cannot be so: a forced break holds at all widths: set it for all frames.`;
+      const problem: Problem = { part: part.id, kind: 'break', reason, circular: false };
+      found.set(keyOf(problem), problem);
     }
   return [...found.values()];
+}
+
+/**
+ * The first thing that keeps a structure from standing at some width, that it did not have `before` already; undefined
+ * where it is sound. Every door by which documents and edits come in asks this.
+ */
+export function unsound(structure: Structure, before?: Structure): Problem | undefined {
+  const problems = checkAll(structure);
+  if (problems.length === 0 || !before) return problems[0];
+  const had = new Set(checkAll(before).map(keyOf));
+  return problems.find((p) => !had.has(keyOf(p)));
 }

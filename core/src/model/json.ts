@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { unsound } from './check.js';
 import { BLENDS } from './paint.js';
 import type { Part, Structure } from './part.js';
 import type { RuleName } from './rules.js';
@@ -9,8 +10,13 @@ import { LENGTH_PLACES, type Bound } from './tokens.js';
 export const MAX_DEPTH = 200;
 
 const px = v.pipe(v.number(), v.finite());
-const text = v.pipe(v.string(), v.maxLength(20_000));
-const id = v.pipe(v.string(), v.minLength(1), v.maxLength(200));
+/** The longest text, id and name of a document, UTF-16 units: importing cuts longer ones. */
+export const MAX_TEXT = 1_000_000;
+export const MAX_ID = 200;
+export const MAX_NAME = 200;
+
+const text = v.pipe(v.string(), v.maxLength(MAX_TEXT));
+const id = v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_ID));
 
 const size = v.variant('kind', [
   v.strictObject({ kind: v.literal('fixed'), px }),
@@ -127,7 +133,7 @@ const paint = v.strictObject({
   blend: v.exactOptional(v.picklist(BLENDS)),
 });
 const style = v.strictObject({
-  family: v.pipe(v.string(), v.maxLength(200)),
+  family: v.pipe(v.string(), v.maxLength(MAX_NAME)),
   size: px,
   weight: px,
   italic: v.boolean(),
@@ -189,7 +195,7 @@ const bound = v.record(
 export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
   v.strictObject({
     id,
-    name: v.pipe(v.string(), v.maxLength(200)),
+    name: v.pipe(v.string(), v.maxLength(MAX_NAME)),
     kind: v.picklist(['container', 'text', 'picture', 'shape']),
     rules: v.strictObject(optionalRules),
     below: v.exactOptional(
@@ -208,7 +214,7 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
 /** The schema of a whole document. */
 export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
   version: v.literal(1),
-  name: v.pipe(v.string(), v.maxLength(200)),
+  name: v.pipe(v.string(), v.maxLength(MAX_NAME)),
   drawn: v.strictObject({ width: px, height: px }),
   snap: px,
   tokens: v.exactOptional(v.pipe(v.array(token), v.maxLength(1000))),
@@ -245,7 +251,7 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
       v.minLength(1),
     ),
   }),
-  v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(200)) }),
+  v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(MAX_NAME)) }),
   v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),
 ]);
 
@@ -261,12 +267,19 @@ export function isDeeperThan(value: unknown, limit: number): boolean {
   return false;
 }
 
-/** Reads a document from parsed JSON; a wrong one throws a SyntaxError whose sentence names the place. */
+/**
+ * Reads a document from parsed JSON; a wrong one, or one that cannot stand, throws a SyntaxError whose sentence names
+ * the place.
+ */
 export function structureFromJson(value: unknown): Structure {
   if (isDeeperThan(value, MAX_DEPTH * 2))
     throw new SyntaxError(`This structure nests deeper than ${MAX_DEPTH} parts: flatten it.`);
   const result = v.safeParse(StructureSchema, value);
-  if (result.success) return result.output;
+  if (result.success) {
+    const problem = unsound(result.output);
+    if (problem) throw new SyntaxError(problem.reason);
+    return result.output;
+  }
   const issue = result.issues[0];
   const place = v.getDotPath(issue) ?? 'the document';
   throw new SyntaxError(`This is not a Tin Fold structure: at ${place}, ${issue.message.slice(0, 200)}.`);

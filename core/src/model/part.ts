@@ -44,10 +44,13 @@ export interface Structure {
   readonly root: Part;
 }
 
-/** Depth-first, parents before children. */
-export function* walk(part: Part): Generator<Part> {
-  yield part;
-  for (const child of part.children) yield* walk(child);
+/** Depth-first, parents before children. It keeps its own stack, so that no depth is too much. */
+export function* walk(root: Part): Generator<Part> {
+  const waiting = [root];
+  for (let part = waiting.pop(); part; part = waiting.pop()) {
+    yield part;
+    for (let i = part.children.length - 1; i >= 0; i--) waiting.push(part.children[i] as Part);
+  }
 }
 
 export function findPart(root: Part, id: string): Part | undefined {

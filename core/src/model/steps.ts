@@ -1,4 +1,4 @@
-import { checkAll } from './check.js';
+import { unsound } from './check.js';
 import { overridesAt, withOverride } from './overrides.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
 import type { Bound } from './tokens.js';
@@ -57,8 +57,7 @@ function answeredPart(part: Part, topic: string, open: boolean): Part {
 
 function settle(doc: Structure, root: Part): StepResult {
   if (root === doc.root) return { ok: true, doc };
-  const before = new Set(checkAll(doc).map((p) => p.reason));
-  const problem = checkAll({ ...doc, root }).find((p) => !before.has(p.reason));
+  const problem = unsound({ ...doc, root }, doc);
   return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: { ...doc, root } };
 }
 

@@ -1,13 +1,13 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
 import { readStructure } from '@tinfold/core/infer';
 import { overlap, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { expectOfMost, pageCases, patternCases } from '../support/benchmark.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
-const BENCHMARK = new URL('../../../../shared/benchmark/cases/', import.meta.url);
 const files = readdirSync(DEMO).filter((f) => f.endsWith('.svg'));
 
 async function open(source: string): Promise<{ drawing: Drawing; m: TextMeasurer }> {
@@ -45,21 +45,28 @@ function shuffled(drawing: Drawing, seed: number): Drawing {
 }
 
 describe('reading the same drawing again', () => {
-  test.each([
-    ...files.map((f) => [f, new URL(f, DEMO)] as const),
-    ...(existsSync(BENCHMARK)
-      ? readdirSync(BENCHMARK).flatMap((name) => {
-          const folder = new URL(`${name}/`, BENCHMARK);
-          const [first] = readdirSync(folder).filter((f) => f.endsWith('.svg'));
-          return first === undefined ? [] : [[name, new URL(first, folder)] as const];
-        })
-      : []),
-  ])('%s gives the same structure when what lies apart is painted in another order', async (_, file) => {
+  const expectSameShuffled = async (file: URL): Promise<void> => {
     const { drawing, m } = await open(readFileSync(file, 'utf8'));
     const asDrawn = shape(readStructure(drawing, m).root);
     for (const seed of [7, 1871])
       expect(shape(readStructure(shuffled(drawing, seed), m).root)).toEqual(asDrawn);
-  });
+  };
+
+  test.each([
+    ...files.map((f) => [f, new URL(f, DEMO)] as const),
+    ...patternCases.map(({ name, files: [source] }) => [name, source as URL] as const),
+  ])('%s gives the same structure when what lies apart is painted in another order', (_, file) =>
+    expectSameShuffled(file),
+  );
+
+  test.runIf(pageCases.length > 0)('eight in ten real pages give the same structure then, too', () =>
+    expectOfMost(
+      pageCases,
+      0.8,
+      (c) => c.name,
+      ({ files: [source] }) => expectSameShuffled(source as URL),
+    ),
+  );
 
   test.each(files)('%s gives the same bytes', async (file) => {
     const source = readFileSync(new URL(file, DEMO), 'utf8');

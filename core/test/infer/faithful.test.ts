@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { facesOf, measureDrawing, readSvg, type Drawing } from '@tinfold/core/drawing';
@@ -7,10 +7,10 @@ import { Engine, reflow, textBox } from '@tinfold/core/layout';
 import { checkAll, FIT, walk, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { expectOfMost, pageCases, patternCases } from '../support/benchmark.js';
 import { soundRoot } from '../support/arbitrary.js';
 import { testMeasurer } from '../support/fonts.js';
 
-const BENCHMARK = new URL('../../../../shared/benchmark/cases/', import.meta.url);
 const DEMO = new URL('../../../demo/', import.meta.url);
 
 /** No reading may move anything further than this and call it a snap, px. */
@@ -25,19 +25,20 @@ function expectFaithful(drawing: Drawing, measurer: TextMeasurer): void {
   expect(structure.snap).toBeLessThanOrEqual(WORST_SNAP);
 }
 
+const named = (file: URL) => ({ name: file.pathname.split('/').slice(-2).join('/'), file });
 const files = [
   ...readdirSync(DEMO)
     .filter((f) => f.endsWith('.svg'))
     .map((f) => new URL(f, DEMO)),
-  ...(existsSync(BENCHMARK)
-    ? readdirSync(BENCHMARK).flatMap((name) => {
-        const folder = new URL(`${name}/`, BENCHMARK);
-        return readdirSync(folder)
-          .filter((f) => f.endsWith('.svg'))
-          .map((f) => new URL(f, folder));
-      })
-    : []),
-].map((file) => ({ name: file.pathname.split('/').slice(-2).join('/'), file }));
+  ...patternCases.flatMap((c) => c.files),
+].map(named);
+const pages = pageCases.flatMap((c) => c.files).map(named);
+
+async function expectFileFaithful(file: URL): Promise<void> {
+  const raw = readSvg(readFileSync(file, 'utf8'), 'Screen');
+  const measurer = await loadMeasurer(facesOf(raw));
+  expectFaithful(measureDrawing(raw, measurer), measurer);
+}
 
 /** A tree such as a designer would build: nothing lies over or out of anything else. */
 function plain(part: Part): Part {
@@ -88,11 +89,16 @@ function drawn(root: Part, width: number, measurer: TextMeasurer): string {
 }
 
 describe('at the drawn width everything stands where it was drawn', () => {
-  test.each(files)('$name', async ({ file }) => {
-    const raw = readSvg(readFileSync(file, 'utf8'), 'Screen');
-    const measurer = await loadMeasurer(facesOf(raw));
-    expectFaithful(measureDrawing(raw, measurer), measurer);
-  });
+  test.each(files)('$name', ({ file }) => expectFileFaithful(file));
+
+  test.runIf(pages.length > 0)('nine in ten drawings of real pages', () =>
+    expectOfMost(
+      pages,
+      0.9,
+      (p) => p.name,
+      ({ file }) => expectFileFaithful(file),
+    ),
+  );
 
   /** Whether every word has room: words that hang out of their box are drawn where no box says. */
   const holdsWords = (root: Part, width: number, measurer: TextMeasurer): boolean => {

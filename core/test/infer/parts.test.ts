@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import type { Item } from '@tinfold/core/drawing';
 import type { ShapedMeasurer } from '@tinfold/core/text';
-import { containment, type Held } from '../../src/infer/contain.js';
+import { containmentOf, type Held } from '../../src/drawing/index.js';
 import { isOffGrid, snapItems } from '../../src/infer/snap.js';
 import { commonest, gapsOf, slabs } from '../../src/infer/stack.js';
 import { breakingRange, roundest } from '../../src/infer/widths.js';
@@ -27,19 +27,24 @@ describe('containment', () => {
       box('dot', 30, 30, 10, 10),
       box('aside', 240, 20, 100, 100),
     ];
-    expect(nest(containment(items))).toEqual([['frame', [['card', ['dot']], 'aside']]]);
+    expect(nest(containmentOf(items).held)).toEqual([['frame', [['card', ['dot']], 'aside']]]);
   });
 
   test('what was painted later holds nothing that lies under it', () => {
-    expect(nest(containment([box('dot', 30, 30, 10, 10), box('card', 20, 20, 200, 100)]))).toEqual([
+    expect(nest(containmentOf([box('dot', 30, 30, 10, 10), box('card', 20, 20, 200, 100)]).held)).toEqual([
       'dot',
       'card',
     ]);
   });
 
   test('of equal boxes the earlier holds the later, and a rule holds nothing', () => {
-    expect(nest(containment([box('a', 0, 0, 50, 50), box('b', 0, 0, 50, 50)]))).toEqual([['a', ['b']]]);
-    expect(nest(containment([box('rule', 0, 0, 50, 1), box('dot', 10, 0, 1, 1)]))).toEqual(['rule', 'dot']);
+    expect(nest(containmentOf([box('a', 0, 0, 50, 50), box('b', 0, 0, 50, 50)]).held)).toEqual([
+      ['a', ['b']],
+    ]);
+    expect(nest(containmentOf([box('rule', 0, 0, 50, 1), box('dot', 10, 0, 1, 1)]).held)).toEqual([
+      'rule',
+      'dot',
+    ]);
   });
 });
 

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { NO_DECISIONS, openDrawing } from '@tinfold/core/drawing';
 import {
@@ -15,9 +15,9 @@ import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import { applyStep, invertStep, standing, walk, type Step, type Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { pageCases, patternCases } from '../support/benchmark.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
-const BENCHMARK = new URL('../../../../shared/benchmark/cases/', import.meta.url);
 
 async function read(...files: readonly URL[]) {
   const opened = files.map((f) => openDrawing(readFileSync(f, 'utf8'), 'Screen'));
@@ -161,15 +161,11 @@ test('every rule that the reader inferred carries what speaks for it', async () 
   }
 });
 
-const cases = existsSync(BENCHMARK) ? readdirSync(BENCHMARK) : [];
+const cases = [...patternCases, ...pageCases];
 
 describe.runIf(cases.length > 0)('a screen of a hundred parts is worth a dozen questions', () => {
-  test.each(cases)('%s', async (name) => {
-    const folder = new URL(`${name}/`, BENCHMARK);
-    const { samples } = JSON.parse(readFileSync(new URL('case.json', folder), 'utf8')) as {
-      samples: [{ svg: string }];
-    };
-    const { structure, widths, engine } = await read(new URL(samples[0].svg, folder));
+  test.each(cases)('$name', async ({ files: [source] }) => {
+    const { structure, widths, engine } = await read(source as URL);
     const parts = [...walk(structure.root)].length;
     const questions = questionsAbout(structure, widths, engine);
     expect(questions.length).toBeLessThanOrEqual(Math.max(3, Math.ceil(parts * 0.12)));

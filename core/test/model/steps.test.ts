@@ -9,11 +9,13 @@ import {
   invertStep,
   structureFromJson,
   walk,
+  type Part,
   type RuleChange,
+  type Rules,
   type Step,
   type Structure,
 } from '@tinfold/core/model';
-import { anyRoot, soundRoot } from '../support/arbitrary.js';
+import { soundRoot } from '../support/arbitrary.js';
 import { column, row, shape, structure, text } from '../support/build.js';
 
 const change = fc.record<RuleChange>(
@@ -147,7 +149,7 @@ describe('steps', () => {
 describe('the document as JSON', () => {
   test('is read back as it was', () => {
     fc.assert(
-      fc.property(anyRoot(3), (root) => {
+      fc.property(soundRoot(3), (root) => {
         const before = structure(root);
         expect(structureFromJson(JSON.parse(JSON.stringify(before)))).toEqual(before);
       }),
@@ -173,5 +175,30 @@ describe('the document as JSON', () => {
     let deep: unknown = {};
     for (let i = 0; i < 5000; i++) deep = { children: [deep] };
     expect(() => structureFromJson(deep)).toThrow(/nests deeper/);
+  });
+});
+
+describe('a document with a problem of its own', () => {
+  const twin = (id: string, rules: Rules): Part => ({ ...shape(40, 40, rules), id, name: 'Twin' });
+  const broken = structure(column({}, twin('twin-1', { minWidth: 9, maxWidth: 4 }), twin('twin-2', {})));
+
+  test('a step that gives another part of the same name the same problem is refused', () => {
+    const result = applyStep(broken, {
+      kind: 'setRules',
+      parts: [{ id: 'twin-2', set: { minWidth: 9, maxWidth: 4 } }],
+    });
+    expect(result).toMatchObject({ ok: false, reason: expect.stringContaining('min width 9') as string });
+  });
+
+  test('a step that leaves the problem as it was, or with other numbers, is taken', () => {
+    for (const set of [{ hidden: true }, { minWidth: 8 }])
+      expect(applyStep(broken, { kind: 'setRules', parts: [{ id: 'twin-1', set }] }).ok).toBe(true);
+  });
+
+  test('is not taken in from outside', () => {
+    const doc = structure(column({}, shape(10, 10), shape(10, 10)));
+    const [a, b] = doc.root.children as [Part, Part];
+    const same = { ...doc, root: { ...doc.root, children: [a, { ...b, id: a.id }] } };
+    expect(() => structureFromJson(JSON.parse(JSON.stringify(same)))).toThrow(/is taken by another part/);
   });
 });

@@ -1,7 +1,14 @@
 import { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import * as v from 'valibot';
-import { check, isDeeperThan, MAX_DEPTH, StepSchema, StructureSchema } from '@tinfold/core/model';
+import {
+  isDeeperThan,
+  MAX_DEPTH,
+  StepSchema,
+  StructureSchema,
+  unsound,
+  type Structure,
+} from '@tinfold/core/model';
 import { MAX_BYTES } from '@tinfold/core/drawing';
 import { DrawingRow, Project, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
@@ -36,9 +43,9 @@ const NewStructure = v.strictObject({
   removed: v.exactOptional(v.pipe(v.string(), v.uuid())),
 });
 
-/** A structure from outside has to be one that can stand. */
-function sound<T extends { structure: v.InferOutput<typeof StructureSchema> }>(input: T): T {
-  const [problem] = check(input.structure.root);
+/** Structures from outside have to be such as can stand. */
+function sound<T extends { structure: Structure; asRead?: Structure }>(input: T): T {
+  const problem = unsound(input.structure) ?? (input.asRead && unsound(input.asRead));
   if (problem) throw new Problem(422, 'Refused', problem.reason);
   return input;
 }

@@ -1,5 +1,5 @@
-import type { Item } from '../drawing/index.js';
 import { area, bottom, BoxIndex, centreY, right, type Rect } from '../model/index.js';
+import type { Item, Note } from './items.js';
 
 /** A box with the items that it holds directly. */
 export interface Held {
@@ -7,6 +7,12 @@ export interface Held {
   readonly order: number;
   readonly children: Held[];
 }
+
+/**
+ * Boxes that lie in each other deeper than this are read as lying beside each other: no screen needs them, and a
+ * structure may nest no deeper than `MAX_DEPTH`, with up to three parts for a box.
+ */
+const DEEPEST = 60;
 
 /** The least side of a shape that can hold others (a progress bar holds its filling); thinner ones are rules. */
 const HOLDER_MIN = 3;
@@ -43,13 +49,16 @@ function holds(holder: Item, inner: Rect): boolean {
 
 /**
  * Puts every item into the smallest box that holds it and was painted before it. Of equal boxes the earlier holds the
- * later. Gives the items that only the frame holds.
+ * later. Gives the items that only the frame holds, and how many lie deeper than a structure can nest: these are in the
+ * deepest box that it can.
  */
-export function containment(items: readonly Item[]): Held[] {
+export function containmentOf(items: readonly Item[]): { readonly held: Held[]; readonly tooDeep: string[] } {
   const nodes = items.map((item, order): Held => ({ item, order, children: [] }));
   const holders = nodes.filter((n) => canHold(n.item));
   const index = new BoxIndex(holders.map((h) => h.item.box));
-  const roots: Held[] = [];
+  const depths = new Map<Held, { readonly depth: number; readonly holder: Held | undefined }>();
+  const held: Held[] = [];
+  const tooDeep: string[] = [];
   for (const node of nodes) {
     const inner = coreBox(node.item);
     let parent: Held | undefined;
@@ -60,7 +69,21 @@ export function containment(items: readonly Item[]): Held[] {
       if (area(holder.item.box) < area(node.item.box) * 0.98) continue;
       if (!parent || area(holder.item.box) <= area(parent.item.box)) parent = holder;
     }
-    (parent?.children ?? roots).push(node);
+    const around = parent && depths.get(parent);
+    if (around && around.depth >= DEEPEST) {
+      tooDeep.push(node.item.id);
+      parent = around.holder;
+    }
+    depths.set(node, { depth: parent ? (depths.get(parent)?.depth ?? 0) + 1 : 1, holder: parent });
+    (parent?.children ?? held).push(node);
   }
-  return roots;
+  return { held, tooDeep };
+}
+
+/** What is told of boxes that lie in each other deeper than a structure can nest. */
+export function depthNotes(items: readonly Item[]): Note[] {
+  const { tooDeep } = containmentOf(items);
+  if (tooDeep.length === 0) return [];
+  const text = `Boxes lie in each other more than ${DEEPEST} deep: the innermost ${tooDeep.length} are read as lying beside each other.`;
+  return [{ kind: 'fell back', text, items: tooDeep }];
 }
