@@ -49,7 +49,8 @@ export default tseslint.config(
   inCore('text', 'drawing', 'layout', 'infer', 'proof', 'handoff'),
   inCore('drawing', 'layout', 'infer', 'proof', 'handoff'),
   inCore('layout', 'drawing', 'infer', 'proof', 'handoff'),
-  inCore('infer', 'proof', 'handoff'),
+  inCore('proof', 'infer'),
+  inCore('infer', 'handoff'),
   inCore('handoff', 'infer', 'proof'),
   forbid(
     ['cli/**'],

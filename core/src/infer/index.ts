@@ -1,4 +1,4 @@
-export { readStructure, deviations, EXACT, type Progress, type ReadOptions } from './read.js';
+export { readStructure, type Progress, type ReadOptions } from './read.js';
 export { PRINCIPLES, type Principle } from './node.js';
 export { alignDrawings, type Aligned } from './align.js';
 export { readSeveral } from './several.js';

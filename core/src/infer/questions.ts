@@ -1,8 +1,8 @@
 import { standingBoxes, type Engine } from '../layout/index.js';
 import {
+  alikeKeys,
   applyStep,
   walk,
-  type Part,
   type Rect,
   type RuleName,
   type Step,
@@ -11,7 +11,7 @@ import {
 import { alternativesTo, type Alternative } from './alternatives.js';
 import { placesOf, stepFor, type AtPart } from './decisions.js';
 import { evidenceOf, type Place } from './evidence.js';
-import { distance } from './repair.js';
+import { distance } from '../proof/index.js';
 
 /** A decision that the designer is asked about. */
 export interface Question {
@@ -58,19 +58,6 @@ const FAR = 0.15;
 const SAME = 1.6;
 
 type Boxes = ReadonlyMap<string, Rect>;
-
-/** A place in a repeated make-up: the pattern it lies in, and the way from there. */
-function alikeKeys(root: Part): ReadonlyMap<string, string> {
-  const keys = new Map<string, string>();
-  const visit = (part: Part, key: string): void => {
-    keys.set(part.id, key);
-    part.children.forEach((c, i) => {
-      visit(c, c.pattern === undefined ? `${key}/${i}` : `${key}/*${c.pattern}`);
-    });
-  };
-  visit(root, '');
-  return keys;
-}
 
 interface Candidate {
   readonly place: Place;

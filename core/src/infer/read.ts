@@ -1,16 +1,16 @@
-import { containmentOf, type Drawing, type Item } from '../drawing/index.js';
-import { round, type Part, type Rect, type Structure } from '../model/index.js';
-import { Engine, standingBoxes } from '../layout/index.js';
+import { containmentOf, type Drawing } from '../drawing/index.js';
+import type { Engine } from '../layout/index.js';
+import { round, type Part, type Structure } from '../model/index.js';
+import { deviations, EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
-
 import { contentColumn } from './contentColumn.js';
 import { iconBoxes } from './icons.js';
 import { readLineHeights } from './lineHeights.js';
 import type { Node, Principle, Tolerance } from './node.js';
 import { DRAWN_WIDE, stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
-import { distance, fitWords, flattenRest, settle } from './repair.js';
+import { fitWords, flattenRest, settle } from './repair.js';
 import { pushFeetDown } from './spacers.js';
 import { stepDown } from './steps.js';
 import { snapItems } from './snap.js';
@@ -29,9 +29,6 @@ export interface ReadOptions {
   /** What the reader is not to go by, so that its share in the result can be measured. */
   readonly without?: ReadonlySet<Principle>;
 }
-
-/** What a drawing on its grid may be off by, px. */
-export const EXACT = 0.5;
 
 /** What counts as equal; drawings off their grid are snapped to it first. */
 const SAME = 1.1;
@@ -133,26 +130,4 @@ export function snapOf(structure: Structure, drawings: readonly Drawing[], engin
     .flatMap((d) => deviations(structure, d, engine))
     .reduce((max, d) => Math.max(max, d.by), 0);
   return off > EXACT && off < Infinity ? round(off + 0.005, 2) : 0;
-}
-
-/** How far a box is from where an item was drawn, px; of words, how far their lines are, however high they are. */
-function off(box: Rect, item: Item): number {
-  if (item.kind !== 'text') return distance(box, item.box);
-  const { lineHeight } = item.content;
-  const leading = (box.height / item.lines.length - lineHeight) / 2;
-  const lines = { ...box, y: box.y + leading, height: box.height - 2 * leading };
-  return distance(lines, item.box);
-}
-
-/** How far each item stands from where it was drawn, largest edge distance in px, at the drawing's width. */
-export function deviations(
-  structure: Structure,
-  drawing: Drawing,
-  engine: Engine,
-): { item: string; by: number }[] {
-  const placed = standingBoxes(structure, drawing.width, engine);
-  return drawing.items.map((item) => {
-    const box = placed.get(item.id);
-    return { item: item.id, by: box ? off(box, item) : Infinity };
-  });
 }

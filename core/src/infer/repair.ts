@@ -16,6 +16,7 @@ import {
   type Size,
 } from '../model/index.js';
 import { itemBoxes, reflow, type Engine } from '../layout/index.js';
+import { distance } from '../proof/index.js';
 import { WORD_ROOM } from './widths.js';
 
 /** The largest shift of a child, px, that may pass as a snap; beyond it the place is pinned as drawn. */
@@ -31,15 +32,6 @@ type Boxes = ReadonlyMap<string, Rect>;
 type Items = ReadonlyMap<string, Item>;
 
 const byId = (drawing: Drawing): Items => new Map(drawing.items.map((i) => [i.id, i]));
-
-/** The largest distance between like edges of two boxes, px. */
-export const distance = (a: Rect, b: Rect): number =>
-  Math.max(
-    Math.abs(a.x - b.x),
-    Math.abs(a.y - b.y),
-    Math.abs(a.x + a.width - b.x - b.width),
-    Math.abs(a.y + a.height - b.y - b.height),
-  );
 
 /**
  * Makes the tree stand where it was drawn: while containers misplace a child by more than may be called a snap, the

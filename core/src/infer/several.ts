@@ -12,12 +12,13 @@ import {
   type Structure,
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
+import { deviations } from '../proof/index.js';
 import { Builder } from './build.js';
 import { stepMiddle } from './containers.js';
 import { Merger } from './merge.js';
 import { stackForPhones } from './narrow.js';
 import { near } from './node.js';
-import { deviations, readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
+import { readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
 import { simplify } from './simplify.js';

@@ -15,7 +15,7 @@ import {
   type RuleName,
   type Structure,
 } from '../model/index.js';
-import { distance } from './repair.js';
+import { distance } from '../proof/index.js';
 
 /** By how much an item may stand elsewhere when a rule is left out, px. */
 const SAME = 1.4;

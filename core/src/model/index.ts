@@ -4,6 +4,7 @@ export * from './paint.js';
 export * from './rules.js';
 export * from './part.js';
 export * from './overrides.js';
+export * from './alike.js';
 export * from './check.js';
 export * from './standing.js';
 export * from './tokens.js';

@@ -56,3 +56,10 @@ export function runsOver(
   }
   return runs;
 }
+
+/** The first whole width, of those after the first, at which a term is on the other side of a limit; none where it never is. */
+export function crossing([first, last]: Term, limit: number, from: number, to: number): number | undefined {
+  if (first > limit === last > limit) return undefined;
+  const exact = from + ((limit - first) / (last - first)) * (to - from);
+  return last > first ? Math.floor(exact) + 1 : Math.ceil(exact);
+}

@@ -1,15 +1,7 @@
-import type { IntrinsicWidths } from '../layout/index.js';
-import type { Part } from '../model/index.js';
 import type { FaultKind, Severity } from './kinds.js';
 import { allOver, type Holds, type Term } from './linear.js';
-import { at, isShown, type Index, type Scene, type Snapshot } from './scene.js';
-import type { Stretch } from './sweep.js';
-
-/** The screen as it was drawn, at the drawn width that is nearest to the widths looked at. */
-export interface Reference {
-  readonly scene: Scene;
-  readonly shot: Snapshot;
-}
+import { at, type Edges, type Index, type Snapshot } from './scene.js';
+import { partOf, type Stretch } from './sweep.js';
 
 /** What one check has found, before alike findings are put together. */
 export interface Finding {
@@ -17,7 +9,7 @@ export interface Finding {
   /** Where its kind does not say it. */
   readonly severity?: Severity;
   readonly part: Index;
-  /** What it collides with, or is out of line with. */
+  /** What it collides with, or is out of line with; -1 for nothing. */
   readonly other: Index;
   /** The container whose rules are answerable. */
   readonly answerable: Index;
@@ -27,75 +19,60 @@ export interface Finding {
 /** What a finding is told by: {@link Finding} without its widths. */
 export type Subject = Omit<Finding, 'holds'>;
 
+/** Where checks tell what they find, and from which limit on it counts. */
+export interface Teller {
+  limitOf(subject: Subject, limit: number): number;
+  tell(finding: Finding): void;
+}
+
 /**
  * A length that is over a limit by less than this is over it by rounding alone, px. Lengths come in 64ths of a px and in
  * shares: none lies on this one.
  */
 export const SLACK = 1.003;
 
-/** One look at a stretch of widths: what checks ask, and where they tell what they find. */
+export type Side = keyof Edges;
+
+/** One look at a stretch of widths. */
 export class Look {
   readonly stretch: Stretch;
-  readonly scene: Scene;
-  readonly reference: Reference | undefined;
-  readonly intrinsic: IntrinsicWidths;
-  readonly #limitOf: (subject: Subject, limit: number) => number;
-  readonly #tell: (finding: Finding) => void;
+  readonly first: Snapshot;
+  readonly last: Snapshot;
+  readonly #teller: Teller;
 
-  constructor(
-    stretch: Stretch,
-    reference: Reference | undefined,
-    intrinsic: IntrinsicWidths,
-    limitOf: (subject: Subject, limit: number) => number,
-    tell: (finding: Finding) => void,
-  ) {
+  constructor(stretch: Stretch, teller: Teller) {
     this.stretch = stretch;
-    this.scene = stretch.scene;
-    this.reference = reference;
-    this.intrinsic = intrinsic;
-    this.#limitOf = limitOf;
-    this.#tell = tell;
+    this.first = stretch.first;
+    this.last = stretch.last;
+    this.#teller = teller;
   }
 
-  part(i: Index): Part {
-    return this.scene.parts[i] as Part;
+  /** The same look at some of its widths. */
+  within(from: number, to: number): Look {
+    return new Look(partOf(this.stretch, from, to), this.#teller);
   }
 
-  /** The numbers of the parts that are shown. */
-  *shown(): Generator<Index> {
-    const { first } = this.stretch;
-    for (let i = 0; i < this.scene.parts.length; i++) if (isShown(first, i)) yield i;
+  /** Something that is linear in the width, over the stretch. */
+  term(of: (s: Snapshot) => number): Term {
+    return [of(this.first), of(this.last)];
   }
 
-  /** The shown children of a part that take part in its flow. */
-  inFlow(i: Index): Index[] {
-    return (this.scene.children[i] ?? []).filter(
-      (c) => isShown(this.stretch.first, c) && !this.part(c).rules.pin,
-    );
-  }
-
-  /** One edge less another, over the stretch. */
-  between(less: (s: Snapshot) => Float64Array, i: Index, more: (s: Snapshot) => Float64Array, j: Index): Term {
-    const { first, last } = this.stretch;
-    return [at(more(first), j) - at(less(first), i), at(more(last), j) - at(less(last), i)];
-  }
-
-  /** Whether a part was shown in the drawing. */
-  wasShown(i: Index): boolean {
-    return this.reference !== undefined && isShown(this.reference.shot, i);
+  /** Tells a finding where a term is over a limit, more so than in the drawing. */
+  over(subject: Subject, limit: number, first: number, last: number): void {
+    if (first > limit || last > limit) this.allOver(subject, limit, [[first, last]]);
   }
 
   /** Tells a finding where all terms are over a limit, more so than in the drawing. */
-  over(subject: Subject, limit: number, ...terms: readonly Term[]): void {
-    const { from, to } = this.stretch;
+  allOver(subject: Subject, limit: number, terms: readonly Term[]): void {
     for (const [a, b] of terms) if (!(a > limit) && !(b > limit)) return;
-    const holds = allOver(terms, this.#limitOf(subject, limit), from, to);
-    if (holds) this.#tell({ ...subject, holds });
+    const { from, to } = this.stretch;
+    const holds = allOver(terms, this.#teller.limitOf(subject, limit), from, to);
+    if (holds) this.#teller.tell({ ...subject, holds });
   }
 
   /** Tells a finding at widths that were found otherwise. */
   at(subject: Subject, holds: Holds): void {
-    if (this.#limitOf(subject, 0) < holds.by) this.#tell({ ...subject, holds });
+    if (this.#teller.limitOf(subject, 0) < holds.by) this.#teller.tell({ ...subject, holds });
   }
 
   /** Tells a finding that holds over the whole stretch. */
@@ -105,35 +82,20 @@ export class Look {
   }
 }
 
-/** The edges of boxes and of what is seen of them. */
-export const boxLeft = (s: Snapshot): Float64Array => s.box.left;
-export const boxTop = (s: Snapshot): Float64Array => s.box.top;
-export const boxRight = (s: Snapshot): Float64Array => s.box.right;
-export const boxBottom = (s: Snapshot): Float64Array => s.box.bottom;
-export const inkLeft = (s: Snapshot): Float64Array => s.ink.left;
-export const inkTop = (s: Snapshot): Float64Array => s.ink.top;
-export const inkRight = (s: Snapshot): Float64Array => s.ink.right;
-export const inkBottom = (s: Snapshot): Float64Array => s.ink.bottom;
+/** A part's extent across or down the page, px. */
+export const widthOf = (s: Snapshot, i: Index): number => at(s.box.right, i) - at(s.box.left, i);
+export const heightOf = (s: Snapshot, i: Index): number => at(s.box.bottom, i) - at(s.box.top, i);
 
 /** The four edges with the sign by which going outwards counts up. */
 export const SIDES = [
-  { name: 'left', box: boxLeft, ink: inkLeft, sign: -1 },
-  { name: 'top', box: boxTop, ink: inkTop, sign: -1 },
-  { name: 'right', box: boxRight, ink: inkRight, sign: 1 },
-  { name: 'bottom', box: boxBottom, ink: inkBottom, sign: 1 },
+  ['left', -1],
+  ['top', -1],
+  ['right', 1],
+  ['bottom', 1],
 ] as const;
 
-/** By how much an edge of one lies further out than the same edge of another. */
-export function beyond(
-  { first, last }: Stretch,
-  inner: (s: Snapshot) => Float64Array,
-  i: Index,
-  outer: (s: Snapshot) => Float64Array,
-  j: Index,
-  sign: number,
-): Term {
-  return [
-    (at(inner(first), i) - at(outer(first), j)) * sign,
-    (at(inner(last), i) - at(outer(last), j)) * sign,
-  ];
-}
+/** The edges across and down the page, the near one first. */
+export const AXES = [
+  ['left', 'right'],
+  ['top', 'bottom'],
+] as const;

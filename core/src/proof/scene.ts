@@ -101,7 +101,12 @@ export function snapshot(
       const { content, rules } = own.part;
       if (own.lines && content?.kind === 'text') {
         lines[i] = own.lines;
-        const words = textBox(content, own.lines, { x, y, width: own.width, height: own.height }, rules.direction);
+        const words = textBox(
+          content,
+          own.lines,
+          { x, y, width: own.width, height: own.height },
+          rules.direction,
+        );
         ink.left[i] = words.x;
         ink.right[i] = words.x + words.width;
         ink.bottom[i] = words.y + words.height;

@@ -92,6 +92,28 @@ const isLinear = (first: Snapshot, middle: Snapshot, last: Snapshot): boolean =>
   );
 };
 
+/** A layout between those at the ends of a stretch. */
+function between({ from, to, first, last }: Stretch, width: number): Snapshot {
+  if (width === from) return first;
+  if (width === to) return last;
+  const share = (width - from) / (to - from);
+  const edgesAt = (a: Edges, b: Edges): Edges => {
+    const side = (name: (typeof sides)[number]) =>
+      a[name].map((n, i) => n + ((b[name][i] as number) - n) * share);
+    return { left: side('left'), top: side('top'), right: side('right'), bottom: side('bottom') };
+  };
+  return { width, box: edgesAt(first.box, last.box), ink: edgesAt(first.ink, last.ink), lines: first.lines };
+}
+
+/** Some of the widths of a stretch, as one. */
+export const partOf = (stretch: Stretch, from: number, to: number): Stretch => ({
+  from,
+  to,
+  scene: stretch.scene,
+  first: between(stretch, from),
+  last: between(stretch, to),
+});
+
 /** The widths at which something of a structure begins to hold, within a range. */
 export const beginnings = (structure: Structure, from: number, to: number): number[] =>
   breakpoints(structure)
@@ -108,7 +130,11 @@ export function* stretches(
   { from, to }: { readonly from: number; readonly to: number },
   marks: readonly number[] = [],
 ): Generator<Stretch> {
-  const starts = new Set([from, ...beginnings(structure, from, to), ...marks.filter((m) => m > from && m <= to)]);
+  const starts = new Set([
+    from,
+    ...beginnings(structure, from, to),
+    ...marks.filter((m) => m > from && m <= to),
+  ]);
   const sorted = [...starts].sort((a, b) => a - b);
   function* halve(first: number, last: number): Generator<Stretch> {
     const [a, b] = [layouts.at(first), layouts.at(last)];

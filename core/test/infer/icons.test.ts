@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
-import { deviations, readStructure } from '@tinfold/core/infer';
+import { readStructure } from '@tinfold/core/infer';
+import { deviations } from '@tinfold/core/proof';
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import { checkAll, pathTo, type Part, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';

@@ -1,78 +1,100 @@
 import { ruleOf } from '../../model/index.js';
-import { beyond, SIDES, SLACK, type Look } from '../look.js';
-import type { Term } from '../linear.js';
+import { crossing, type Term } from '../linear.js';
+import { SIDES, SLACK, type Look } from '../look.js';
+import { each, type Check, type Plan } from '../plan.js';
 import { at, type Index } from '../scene.js';
-
-const isMainAxis = (flow: string | undefined): boolean => flow === 'row' || flow === 'grid' || flow === 'wrap';
 
 /**
  * The container that is answerable for a part which sticks out of the frame: the outermost part around it that sticks
  * out, too; or, where that one shares a line with others, what holds the line.
  */
-function answerableFor(look: Look, part: Index, sticksOut: (i: Index) => boolean): Index {
-  const { parents } = look.scene;
+function answerableFor(plan: Plan, part: Index, sticksOut: (i: Index) => boolean): Index {
   let outermost = part;
-  for (let i = parents[part] ?? -1; i > 0; i = parents[i] ?? -1) if (sticksOut(i)) outermost = i;
-  const parent = parents[outermost] ?? -1;
-  if (parent < 0) return outermost;
-  const inLine = isMainAxis(ruleOf(look.part(parent).rules, 'flow')) && !look.part(outermost).rules.pin;
-  return inLine || look.part(outermost).kind !== 'container' ? parent : outermost;
+  for (let i = plan.parent(part); i > 0; i = plan.parent(i)) if (sticksOut(i)) outermost = i;
+  const parent = plan.parent(outermost);
+  const flow = ruleOf(plan.part(parent).rules, 'flow');
+  const inLine = flow !== 'column' && flow !== 'free' && !plan.part(outermost).rules.pin;
+  return inLine || plan.part(outermost).kind !== 'container' ? parent : outermost;
 }
 
+/** By how much a part reaches past a side of the frame. */
+const past = ({ first, last }: Look, i: Index, side: 'left' | 'right'): Term =>
+  side === 'right'
+    ? [at(first.ink.right, i) - first.width, at(last.ink.right, i) - last.width]
+    : [-at(first.ink.left, i), -at(last.ink.left, i)];
+
 /** Content wider than the frame: the page scrolls sideways (CSS Overflow 3 §2.2), or what is at the start is lost. */
-export function sideScroll(look: Look): void {
-  const { stretch, scene } = look;
-  const { first, last } = stretch;
-  const past = (i: Index, side: 'left' | 'right'): Term =>
-    side === 'right'
-      ? [at(first.ink.right, i) - first.width, at(last.ink.right, i) - last.width]
-      : [-at(first.ink.left, i), -at(last.ink.left, i)];
+export const sideScroll: Check = (plan) => (look) => {
+  const { from, to } = look.stretch;
   for (const side of ['right', 'left'] as const) {
-    const sticksOut = (i: Index) => past(i, side).some((n) => n > SLACK);
-    for (const i of look.shown()) {
-      if (i === 0 || !sticksOut(i)) continue;
-      // Of a part and what is in it the innermost is told.
-      if ((scene.children[i] ?? []).some((c) => sticksOut(c))) continue;
-      const clipper = scene.clippers[i] ?? -1;
-      look.over(
-        { kind: 'side-scroll', part: i, other: -1, answerable: answerableFor(look, i, sticksOut) },
-        SLACK,
-        past(i, side),
-        ...(clipper > 0 ? [past(clipper, side)] : []),
-      );
+    const out: Index[] = [];
+    const cuts = new Set<number>();
+    for (const i of plan.shown) {
+      const term = past(look, i, side);
+      if (i === 0 || (!(term[0] > SLACK) && !(term[1] > SLACK))) continue;
+      out.push(i);
+      const cut = crossing(term, SLACK, from, to);
+      if (cut !== undefined) cuts.add(cut);
     }
+    if (out.length === 0) continue;
+    // Between two cuts the same parts stick out, so that one container is answerable.
+    const starts = [from, ...[...cuts].sort((a, b) => a - b)];
+    starts.forEach((start, n) => {
+      const end = (starts[n + 1] ?? to + 1) - 1;
+      if (end >= start) sticking(plan, starts.length === 1 ? look : look.within(start, end), out, side);
+    });
+  }
+};
+
+function sticking(plan: Plan, look: Look, candidates: readonly Index[], side: 'left' | 'right'): void {
+  const sticksOut = (i: Index) => past(look, i, side).every((n) => n > SLACK);
+  for (const i of candidates) {
+    // Of a part and what is in it the innermost is told.
+    if (!sticksOut(i) || plan.children(i).some(sticksOut)) continue;
+    const clipper = plan.clipper(i);
+    look.allOver(
+      { kind: 'side-scroll', part: i, other: -1, answerable: answerableFor(plan, i, sticksOut) },
+      SLACK,
+      [past(look, i, side), ...(clipper > 0 ? [past(look, clipper, side)] : [])],
+    );
   }
 }
 
 /** Parts beyond their parent's box, which shows where that is painted. */
-export function outside(look: Look): void {
-  const { stretch, scene } = look;
-  for (const i of look.shown()) {
-    const parent = scene.parents[i] ?? -1;
-    if (parent < 0) continue;
-    const { rules, paint } = look.part(parent);
-    if (rules.clip || rules.scroll) continue;
-    const severity = paint?.fill || paint?.stroke ? 'error' : 'note';
-    for (const { box, sign } of SIDES) {
-      const term = beyond(stretch, box, i, box, parent, sign);
-      look.over({ kind: 'outside', severity, part: i, other: parent, answerable: parent }, SLACK, term);
-    }
-  }
-}
+export const outside: Check = (plan) =>
+  each(
+    plan.shown.filter((i) => {
+      const { rules } = plan.part(plan.parent(i));
+      return i > 0 && !rules.clip && !rules.scroll;
+    }),
+    (look, i) => {
+      const parent = plan.parent(i);
+      for (const [side, sign] of SIDES) {
+        const [a, b] = [look.first.box[side], look.last.box[side]];
+        const from = (at(a, i) - at(a, parent)) * sign;
+        const to = (at(b, i) - at(b, parent)) * sign;
+        if (!(from > SLACK) && !(to > SLACK)) continue;
+        const severity = plan.isPainted(parent) ? 'error' : 'note';
+        look.over({ kind: 'outside', severity, part: i, other: parent, answerable: parent }, SLACK, from, to);
+      }
+    },
+  );
 
 /** What reaches out of a container that shows nothing beyond its edges. */
-export function cutOff(look: Look): void {
-  const { stretch, scene } = look;
-  for (const i of look.shown()) {
-    const clipper = scene.clippers[i] ?? -1;
-    if (clipper < 0 || !look.part(clipper).rules.clip || look.part(clipper).rules.scroll) continue;
-    const { kind, paint, content } = look.part(i);
-    if (kind === 'container' && !paint?.fill && !content) continue;
-    const severity = kind === 'text' ? 'error' : 'warning';
-    for (const { box, ink, sign } of SIDES) {
-      const term = beyond(stretch, ink, i, box, clipper, sign);
-      look.over({ kind: 'cut-off', severity, part: i, other: clipper, answerable: clipper }, SLACK, term);
-    }
-  }
-}
-
+export const cutOff: Check = (plan) =>
+  each(
+    plan.shown.filter((i) => {
+      const { rules } = plan.part(plan.clipper(i) < 0 ? i : plan.clipper(i));
+      const { kind, content } = plan.part(i);
+      const isSeen = kind !== 'container' || content !== undefined || plan.isPainted(i);
+      return plan.clipper(i) >= 0 && rules.clip === true && !rules.scroll && isSeen;
+    }),
+    (look, i) => {
+      const clipper = plan.clipper(i);
+      const severity = plan.part(i).kind === 'text' ? 'error' : 'warning';
+      for (const [side, sign] of SIDES) {
+        const out = look.term((s) => (at(s.ink[side], i) - at(s.box[side], clipper)) * sign);
+        look.over({ kind: 'cut-off', severity, part: i, other: clipper, answerable: clipper }, SLACK, ...out);
+      }
+    },
+  );

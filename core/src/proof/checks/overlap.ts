@@ -1,6 +1,7 @@
-import type { Look } from '../look.js';
 import type { Term } from '../linear.js';
-import { at, isShown, type Index, type Snapshot } from '../scene.js';
+import type { Look } from '../look.js';
+import type { Check, Plan } from '../plan.js';
+import { at, type Index, type Snapshot } from '../scene.js';
 
 /** Things over each other by more than this, both ways, are seen to be, px; less is a stroke or a rounding. */
 const SEEN = 3.003;
@@ -34,69 +35,106 @@ const laysOver = (s: Snapshot, i: Index, j: Index): boolean => {
 };
 
 /** Things that lie over each other and did not in the drawing. */
-export function overlaps(look: Look): void {
-  const { stretch, scene } = look;
-  const { first, last } = stretch;
-  const isItem = (i: Index): boolean => {
-    const { source, paint, content } = look.part(i);
-    return source.length > 0 || content !== undefined || paint?.fill !== undefined;
-  };
+export const overlaps: Check = (plan) => {
+  const items = plan.scene.parts.map(({ source, content }, i) =>
+    plan.isShown(i) ? source.length > 0 || content !== undefined || plan.isPainted(i) : false,
+  );
+  const parents = plan.shown.filter((i) => plan.children(i).filter((c) => plan.isShown(c)).length > 1);
+  return parents.length === 0
+    ? undefined
+    : (look) => {
+        new Meeting(plan, look, items).among(parents);
+      };
+};
+
+/** What meets what on one stretch. */
+class Meeting {
+  readonly #plan: Plan;
+  readonly #look: Look;
+  readonly #items: readonly boolean[];
   /** All that is ever covered by a part and what is in it, as far as no container cuts it off. */
-  const reach: Box[] = new Array<Box>(scene.parts.length).fill(NOTHING);
-  for (let i = scene.parts.length - 1; i >= 0; i--) {
-    if (!isShown(first, i)) continue;
-    const own = isItem(i) ? around(inkAt(first, i), inkAt(last, i)) : NOTHING;
-    const { rules } = look.part(i);
-    reach[i] =
-      rules.clip || rules.scroll
-        ? around(inkAt(first, i), inkAt(last, i))
-        : (scene.children[i] ?? []).reduce((box, c) => around(box, reach[c] as Box), own);
+  readonly #reach: Box[];
+
+  constructor(plan: Plan, look: Look, items: readonly boolean[]) {
+    this.#plan = plan;
+    this.#look = look;
+    this.#items = items;
+    this.#reach = new Array<Box>(plan.scene.parts.length).fill(NOTHING);
+    for (const i of plan.shown.toReversed()) {
+      const { rules } = plan.part(i);
+      let box = items[i] || rules.clip || rules.scroll ? this.#covered(i) : NOTHING;
+      if (!rules.clip && !rules.scroll)
+        for (const c of plan.children(i)) box = around(box, this.#reach[c] as Box);
+      this.#reach[i] = box;
+    }
   }
-  /** What is in a part, itself among it, and may meet a box. */
-  const itemsMeeting = (i: Index, box: Box, found: Index[]): Index[] => {
-    if (!meet(reach[i] as Box, box)) return found;
-    if (isItem(i) && meet(around(inkAt(first, i), inkAt(last, i)), box)) found.push(i);
-    for (const c of scene.children[i] ?? []) itemsMeeting(c, box, found);
-    return found;
-  };
-  const clipTerms = (i: Index, j: Index): Term[] => {
-    const clipper = scene.clippers[i] ?? -1;
-    return clipper < 0 || clipper === scene.clippers[j] ? [] : overlapTerms(look, clipper, j);
-  };
-  const compare = (i: Index, j: Index, answerable: Index): void => {
-    const { reference } = look;
-    if (!reference || !look.wasShown(i) || !look.wasShown(j) || laysOver(reference.shot, i, j)) return;
-    look.over(
-      { kind: 'overlap', part: i, other: j, answerable },
-      SEEN,
-      ...overlapTerms(look, i, j),
-      ...clipTerms(i, j),
-      ...clipTerms(j, i),
-    );
-  };
-  for (let parent = 0; parent < scene.parts.length; parent++) {
-    const inside = (scene.children[parent] ?? []).filter((c) => (reach[c] as Box)[0] < Infinity);
-    // By their upper edges, so that only those that share a height are looked at.
-    const sorted = inside.toSorted((a, b) => (reach[a] as Box)[1] - (reach[b] as Box)[1]);
-    for (const [n, a] of sorted.entries())
-      for (let m = n + 1; m < sorted.length; m++) {
-        const b = sorted[m] as Index;
-        if ((reach[b] as Box)[1] > (reach[a] as Box)[3] - SEEN) break;
-        if (!meet(reach[a] as Box, reach[b] as Box)) continue;
-        for (const i of itemsMeeting(a, reach[b] as Box, []))
-          for (const j of itemsMeeting(b, around(inkAt(first, i), inkAt(last, i)), []))
-            compare(Math.min(i, j), Math.max(i, j), parent);
+
+  #covered(i: Index): Box {
+    const { first, last } = this.#look;
+    return first === last ? inkAt(first, i) : around(inkAt(first, i), inkAt(last, i));
+  }
+
+  /** Compares what the children of some containers reach over. */
+  among(parents: readonly Index[]): void {
+    for (const parent of parents) {
+      const inside = this.#plan.children(parent).filter((c) => this.#top(c) < Infinity);
+      // By their upper edges, so that only those that share a height are looked at.
+      const sorted = inside.length > 2 ? inside.toSorted((a, b) => this.#top(a) - this.#top(b)) : inside;
+      const isSorted = inside.length > 2;
+      for (const [n, a] of sorted.entries()) {
+        const own = this.#reach[a] as Box;
+        for (let m = n + 1; m < sorted.length; m++) {
+          const b = sorted[m] as Index;
+          if (isSorted && this.#top(b) > own[3] - SEEN) break;
+          if (meet(own, this.#reach[b] as Box)) this.#between(a, b, parent);
+        }
       }
-    // A part that has left its parent meets the parent's own paint only from outside: that is told as outside.
+    }
+  }
+
+  #top(i: Index): number {
+    return (this.#reach[i] as Box)[1];
+  }
+
+  #between(a: Index, b: Index, parent: Index): void {
+    for (const i of this.#itemsMeeting(a, this.#reach[b] as Box, []))
+      for (const j of this.#itemsMeeting(b, this.#covered(i), []))
+        this.#compare(Math.min(i, j), Math.max(i, j), parent);
+  }
+
+  /** What is in a part, itself among it, and may meet a box. */
+  #itemsMeeting(i: Index, box: Box, found: Index[]): Index[] {
+    if (!meet(this.#reach[i] as Box, box)) return found;
+    if (this.#items[i] && meet(this.#covered(i), box)) found.push(i);
+    for (const c of this.#plan.children(i)) this.#itemsMeeting(c, box, found);
+    return found;
+  }
+
+  #compare(i: Index, j: Index, answerable: Index): void {
+    const drawing = this.#plan.drawn(i, j);
+    if (drawing && laysOver(drawing, i, j)) return;
+    this.#look.allOver({ kind: 'overlap', part: i, other: j, answerable }, SEEN, [
+      ...overlapTerms(this.#look, i, j),
+      ...this.#clipped(i, j),
+      ...this.#clipped(j, i),
+    ]);
+  }
+
+  /** Of what is cut off, the rest alone lies over something. */
+  #clipped(i: Index, j: Index): Term[] {
+    const clipper = this.#plan.clipper(i);
+    return clipper < 0 || clipper === this.#plan.clipper(j) ? [] : overlapTerms(this.#look, clipper, j);
   }
 }
 
 /** How far two things reach into each other, each way: all four are over a limit where they lie over each other. */
-function overlapTerms({ stretch: { first, last } }: Look, i: Index, j: Index): Term[] {
-  const reach = (more: (s: Snapshot) => Float64Array, a: Index, less: (s: Snapshot) => Float64Array, b: Index): Term => [
-    at(more(first), a) - at(less(first), b),
-    at(more(last), a) - at(less(last), b),
-  ];
+function overlapTerms({ first, last }: Look, i: Index, j: Index): Term[] {
+  const reach = (
+    more: (s: Snapshot) => Float64Array,
+    a: Index,
+    less: (s: Snapshot) => Float64Array,
+    b: Index,
+  ): Term => [at(more(first), a) - at(less(first), b), at(more(last), a) - at(less(last), b)];
   const [left, right] = [(s: Snapshot) => s.ink.left, (s: Snapshot) => s.ink.right];
   const [top, bottom] = [(s: Snapshot) => s.ink.top, (s: Snapshot) => s.ink.bottom];
   return [

@@ -1,0 +1,40 @@
+import type { Drawing, Item } from '../drawing/index.js';
+import { standingBoxes, type Engine } from '../layout/index.js';
+import type { Rect, Structure } from '../model/index.js';
+
+/** What a drawing on its grid may be off by, px. */
+export const EXACT = 0.5;
+
+/** The largest distance between like edges of two boxes, px. */
+export const distance = (a: Rect, b: Rect): number =>
+  Math.max(
+    Math.abs(a.x - b.x),
+    Math.abs(a.y - b.y),
+    Math.abs(a.x + a.width - b.x - b.width),
+    Math.abs(a.y + a.height - b.y - b.height),
+  );
+
+/** How far a box is from where an item was drawn, px; of words, how far their lines are, however high they are. */
+function off(box: Rect, item: Item): number {
+  if (item.kind !== 'text') return distance(box, item.box);
+  const { lineHeight } = item.content;
+  const leading = (box.height / item.lines.length - lineHeight) / 2;
+  const lines = { ...box, y: box.y + leading, height: box.height - 2 * leading };
+  return distance(lines, item.box);
+}
+
+/** How far a drawn item stands from its place; Infinity for one that is not shown. */
+export interface Deviation {
+  /** The id of the drawing's item. */
+  readonly item: string;
+  readonly by: number;
+}
+
+/** How far each item stands from where it was drawn, largest edge distance in px, at the drawing's width. */
+export function deviations(structure: Structure, drawing: Drawing, engine: Engine): Deviation[] {
+  const placed = standingBoxes(structure, drawing.width, engine);
+  return drawing.items.map((item) => {
+    const box = placed.get(item.id);
+    return { item: item.id, by: box ? off(box, item) : Infinity };
+  });
+}

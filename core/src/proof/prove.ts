@@ -1,0 +1,174 @@
+import type { Engine } from '../layout/index.js';
+import { walk, type Part, type Rect, type Structure } from '../model/index.js';
+import { CHECKS } from './checks/index.js';
+import { faultsOf, type Fault } from './faults.js';
+import { Findings } from './findings.js';
+import { Look, type Teller } from './look.js';
+import { Plan, type Reference } from './plan.js';
+import { at, isShown, type Edges, type Index, type Scene, type Snapshot, type View } from './scene.js';
+import { everyWidth, Layouts, stretches } from './sweep.js';
+
+/** Whole frame widths, both ends included, px. */
+export interface Range {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The widths that a screen is proved for where nothing else is said. */
+export const USUAL_RANGE: Range = { from: 320, to: 1920 };
+
+export interface ProveOptions {
+  /** {@link USUAL_RANGE} where it is left out. */
+  readonly range?: Range;
+  /** The widths of its drawings; that of the structure where it is left out. */
+  readonly drawnWidths?: readonly number[];
+  readonly view?: View;
+  /** The name that the faults carry. */
+  readonly trial?: string;
+  /** The screen as it is, where the structure is a copy of it with other content; ids lead back by `original`. */
+  readonly base?: Structure;
+  readonly original?: ReadonlyMap<string, string>;
+  /** Whether each width is laid out and judged by itself: slower, and what the sweep is measured against. */
+  readonly blindly?: boolean;
+}
+
+/** What a proof has found. */
+export interface Proof {
+  readonly range: Range;
+  readonly faults: readonly Fault[];
+  /** What the drawings themselves do at their own widths. */
+  readonly drawnSo: readonly Fault[];
+}
+
+/** The edges of a layout in the order of other parts, of which each has a number in it or none. */
+function reordered(edges: Edges, order: readonly (Index | undefined)[]): Edges {
+  const side = (list: Float64Array) => Float64Array.from(order, (i) => (i === undefined ? NaN : at(list, i)));
+  return {
+    left: side(edges.left),
+    top: side(edges.top),
+    right: side(edges.right),
+    bottom: side(edges.bottom),
+  };
+}
+
+/** The number that each part of a copy has in the screen itself; undefined for what is new in the copy. */
+function originals(copy: readonly Part[], base: Structure, original: ReadonlyMap<string, string>) {
+  const numbers = new Map([...walk(base.root)].map((p, i) => [p.id, i]));
+  return copy.map((p) => numbers.get(original.get(p.id) ?? p.id));
+}
+
+/** A layout in other numbers. */
+const renumbered = (shot: Snapshot, order: readonly (Index | undefined)[]): Snapshot => ({
+  width: shot.width,
+  box: reordered(shot.box, order),
+  ink: reordered(shot.ink, order),
+  lines: order.map((i) => (i === undefined ? undefined : shot.lines[i])),
+});
+
+/** What is looked at on each stretch of one range. */
+function checksFor(plan: Plan): ((look: Look) => void)[] {
+  return CHECKS.map((check) => check(plan)).filter((check) => check !== undefined);
+}
+
+/** What the drawings do themselves, each at its own width. */
+function drawnFindings(references: readonly Reference[], engine: Engine): Findings {
+  const drawn = new Findings();
+  const teller: Teller = {
+    limitOf: (_, limit) => limit,
+    tell: (finding) => {
+      drawn.add(finding);
+    },
+  };
+  for (const { scene, shot } of references) {
+    const { width } = shot;
+    const look = new Look({ from: width, to: width, scene, first: shot, last: shot }, teller);
+    const plan = new Plan(scene, [{ scene, shot }], engine.intrinsic, shot);
+    for (const check of checksFor(plan)) check(look);
+  }
+  return drawn;
+}
+
+/**
+ * Proves a structure over a range of widths: between two events all boxes are linear in the width, so that each stretch
+ * is judged once and every whole width is covered exactly. Yields what has been found so far and the widest frame that
+ * was looked at; stop asking to stop it.
+ */
+export function* proving(
+  structure: Structure,
+  engine: Engine,
+  options: ProveOptions = {},
+): Generator<{ readonly width: number; readonly faults: () => readonly Fault[] }, Proof> {
+  const { range = USUAL_RANGE, view = {}, trial = null, base = structure, original, blindly } = options;
+  const drawnWidths = options.drawnWidths ?? [structure.drawn.width];
+  const parts = [...walk(structure.root)];
+  const drawings = new Layouts(base, engine);
+  const layouts = new Layouts(structure, engine, view);
+  const asDrawn = drawnWidths.map((width): Reference => ({
+    scene: drawings.scene(width),
+    shot: drawings.at(width),
+  }));
+  const drawn = drawnFindings(asDrawn, engine);
+  const order = base === structure ? undefined : originals(parts, base, original ?? new Map());
+  const references = order
+    ? asDrawn.map(({ scene, shot }) => ({ scene, shot: renumbered(shot, order) }))
+    : asDrawn;
+  const inBase = (i: Index): Index => (order ? (order[i] ?? -1) : i);
+  const nearest = (width: number) =>
+    references.toSorted(
+      (a, b) => Math.abs(Math.log(a.shot.width / width)) - Math.abs(Math.log(b.shot.width / width)),
+    );
+  const boxAt = (part: Index, width: number): Rect | null => {
+    const shot = layouts.at(width);
+    if (!isShown(shot, part)) return null;
+    const { left, top, right, bottom } = shot.box;
+    const [x, y] = [at(left, part), at(top, part)];
+    return { x, y, width: at(right, part) - x, height: at(bottom, part) - y };
+  };
+
+  const findings = new Findings();
+  const marks = drawnWidths
+    .toSorted((a, b) => a - b)
+    .flatMap((w, i, all) => {
+      const next = all[i + 1];
+      // From the middle between two drawings on, in ratio, the wider one is the nearer.
+      return [
+        Math.floor(w),
+        Math.floor(w) + 1,
+        ...(next === undefined ? [] : [Math.ceil(Math.sqrt(w * next))]),
+      ];
+    });
+  const all = blindly ? everyWidth(structure, layouts, range) : stretches(structure, layouts, range, marks);
+  const teller: Teller = {
+    limitOf: (subject, limit) =>
+      drawn.limitFor({ ...subject, part: inBase(subject.part), other: inBase(subject.other) }, limit),
+    tell: (finding) => {
+      findings.add(finding);
+    },
+  };
+  let planned: { scene: Scene; nearest: Reference | undefined; checks: ((look: Look) => void)[] } | undefined;
+  for (const stretch of all) {
+    const { scene } = stretch;
+    const byDistance = nearest(stretch.from);
+    if (planned?.scene !== scene || planned.nearest !== byDistance[0]) {
+      const plan = new Plan(scene, byDistance, engine.intrinsic, stretch.first);
+      planned = { scene, nearest: byDistance[0], checks: checksFor(plan) };
+    }
+    const look = new Look(stretch, teller);
+    for (const check of planned.checks) check(look);
+    yield { width: stretch.to, faults: () => faultsOf(parts, findings.all, trial, boxAt) };
+  }
+  return {
+    range,
+    faults: faultsOf(parts, findings.all, trial, boxAt),
+    drawnSo: base === structure ? faultsOf(parts, drawn.all, trial, boxAt) : [],
+  };
+}
+
+/** Proves a structure as {@link proving} does, in one go. */
+export function prove(structure: Structure, engine: Engine, options: ProveOptions = {}): Proof {
+  const steps = proving(structure, engine, options);
+  for (;;) {
+    const step = steps.next();
+    if (step.done) return step.value;
+  }
+}
