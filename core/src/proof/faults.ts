@@ -57,19 +57,21 @@ function byWeight(a: Fault, b: Fault): number {
 
 /**
  * Findings as faults, the worst first: those of one kind for which one container, or alike ones, are answerable are
- * one. `boxAt` tells where a part stands at a width.
+ * one. `parts` are those of the tree by number, under the ids that are to be told; `boxAt` tells where a part stands at a
+ * width.
  */
 export function faultsOf(
+  root: Part,
   parts: readonly Part[],
   all: readonly Found[],
   trial: string | null,
   boxAt: (part: number, width: number) => Rect | null,
 ): Fault[] {
-  const keys = alikeKeys(parts[0] as Part);
+  const keys = [...alikeKeys(root).values()];
   const groups = new Map<string, Group>();
   for (const found of all) {
     const { kind, severity = KINDS[kind].severity, answerable } = found.subject;
-    const key = `${kind} ${severity} ${keys.get(parts[answerable]?.id ?? '') ?? ''}`;
+    const key = `${kind} ${severity} ${keys[answerable] ?? ''}`;
     const group = groups.get(key) ?? { kind, severity, answerable, found: [] };
     groups.set(key, group);
     group.found.push(found);
@@ -106,7 +108,7 @@ function faultsOfGroup(
     return {
       kind,
       severity,
-      parts: ids.slice(0, MOST_PARTS).map(idOf),
+      parts: [...new Set(ids.slice(0, MOST_PARTS).map(idOf))],
       count: new Set(inside.map(({ subject }) => subject)).size,
       from,
       to,

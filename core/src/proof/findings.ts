@@ -14,6 +14,12 @@ const keyOf = ({ kind, severity, part, other }: Subject): string =>
 /** How much worse than in the drawing something may be before it is a fault, px. */
 const WORSE = 4.003;
 
+const joined = (a: Holds, b: Holds): Holds => ({
+  from: Math.min(a.from, b.from),
+  to: Math.max(a.to, b.to),
+  ...(b.by > a.by ? { by: b.by, worst: b.worst } : { by: a.by, worst: a.worst }),
+});
+
 /** Collects findings stretch by stretch, from narrow to wide, and joins the runs of each that meet. */
 export class Findings {
   readonly #found = new Map<string, { readonly subject: Subject; readonly runs: Holds[] }>();
@@ -22,14 +28,18 @@ export class Findings {
     const key = keyOf(subject);
     const found = this.#found.get(key) ?? { subject, runs: [] };
     this.#found.set(key, found);
-    const last = found.runs.at(-1);
-    if (!last || last.to < holds.from - 1) found.runs.push(holds);
-    else
-      found.runs[found.runs.length - 1] = {
-        from: Math.min(last.from, holds.from),
-        to: Math.max(last.to, holds.to),
-        ...(holds.by > last.by ? { by: holds.by, worst: holds.worst } : { by: last.by, worst: last.worst }),
-      };
+    let own = holds;
+    // Two sides of one thing may be told of one stretch, the further first.
+    let place = found.runs.length;
+    while (place > 0 && (found.runs[place - 1] as Holds).to >= own.from - 1) {
+      const before = found.runs[place - 1] as Holds;
+      if (before.from <= own.to + 1) {
+        own = joined(before, own);
+        found.runs.splice(place - 1, 1);
+      }
+      place--;
+    }
+    found.runs.splice(place, 0, own);
   }
 
   get all(): readonly Found[] {

@@ -2,3 +2,33 @@ export { FAULT_KINDS, KINDS, SEVERITIES, type FaultKind, type Severity } from '.
 export type { Fault } from './faults.js';
 export { prove, proving, USUAL_RANGE, type Proof, type ProveOptions, type Range } from './prove.js';
 export { deviations, distance, EXACT, type Deviation } from './faithful.js';
+export {
+  countsOf,
+  faultsIn,
+  mendingAll,
+  mendsFor,
+  type Counts,
+  type Mend,
+  type Mended,
+  type MendOptions,
+} from './mends/mends.js';
+export {
+  TRIALS,
+  TRIAL_NAMES,
+  SCRIPTS,
+  tryWith,
+  type Trial,
+  type TrialKind,
+  type TrialName,
+  type Tried,
+} from './trials.js';
+export {
+  holdTo,
+  proposeExpectations,
+  type Comparison,
+  type Expectation,
+  type Held,
+  type Proved,
+} from './expectations.js';
+export { formatExpectation, parseExpectation } from './expectationLanguage.js';
+export type { View } from './scene.js';

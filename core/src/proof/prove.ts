@@ -1,5 +1,6 @@
+import type { Drawing } from '../drawing/index.js';
 import type { Engine } from '../layout/index.js';
-import { walk, type Part, type Rect, type Structure } from '../model/index.js';
+import { bottom, right, walk, type Part, type Rect, type Structure } from '../model/index.js';
 import { CHECKS } from './checks/index.js';
 import { faultsOf, type Fault } from './faults.js';
 import { Findings } from './findings.js';
@@ -22,6 +23,8 @@ export interface ProveOptions {
   readonly range?: Range;
   /** The widths of its drawings; that of the structure where it is left out. */
   readonly drawnWidths?: readonly number[];
+  /** The drawings themselves, where they are at hand: then these say what they do, not the structure at their widths. */
+  readonly drawings?: readonly Drawing[];
   readonly view?: View;
   /** The name that the faults carry. */
   readonly trial?: string;
@@ -65,6 +68,27 @@ const renumbered = (shot: Snapshot, order: readonly (Index | undefined)[]): Snap
   lines: order.map((i) => (i === undefined ? undefined : shot.lines[i])),
 });
 
+/** A layout with what a drawing has where the drawing has it. */
+function placedAsDrawn(shot: Snapshot, structure: Structure, drawing: Drawing | undefined): Snapshot {
+  if (!drawing) return shot;
+  const items = new Map(drawing.items.map((item) => [item.id, item.box]));
+  const ink = {
+    left: shot.ink.left.slice(),
+    top: shot.ink.top.slice(),
+    right: shot.ink.right.slice(),
+    bottom: shot.ink.bottom.slice(),
+  };
+  [...walk(structure.root)].forEach((part, i) => {
+    const box = items.get(part.source[0] ?? '');
+    if (!box || !isShown(shot, i)) return;
+    ink.left[i] = box.x;
+    ink.top[i] = box.y;
+    ink.right[i] = right(box);
+    ink.bottom[i] = bottom(box);
+  });
+  return { ...shot, ink };
+}
+
 /** What is looked at on each stretch of one range. */
 function checksFor(plan: Plan): ((look: Look) => void)[] {
   return CHECKS.map((check) => check(plan)).filter((check) => check !== undefined);
@@ -99,13 +123,17 @@ export function* proving(
   options: ProveOptions = {},
 ): Generator<{ readonly width: number; readonly faults: () => readonly Fault[] }, Proof> {
   const { range = USUAL_RANGE, view = {}, trial = null, base = structure, original, blindly } = options;
-  const drawnWidths = options.drawnWidths ?? [structure.drawn.width];
+  const drawnWidths = options.drawnWidths ?? options.drawings?.map((d) => d.width) ?? [structure.drawn.width];
   const parts = [...walk(structure.root)];
-  const drawings = new Layouts(base, engine);
-  const layouts = new Layouts(structure, engine, view);
+  const layouts = new Layouts(base, engine);
+  const viewed = new Layouts(structure, engine, view);
   const asDrawn = drawnWidths.map((width): Reference => ({
-    scene: drawings.scene(width),
-    shot: drawings.at(width),
+    scene: layouts.scene(width),
+    shot: placedAsDrawn(
+      layouts.at(width),
+      base,
+      options.drawings?.find((d) => d.width === width),
+    ),
   }));
   const drawn = drawnFindings(asDrawn, engine);
   const order = base === structure ? undefined : originals(parts, base, original ?? new Map());
@@ -118,7 +146,7 @@ export function* proving(
       (a, b) => Math.abs(Math.log(a.shot.width / width)) - Math.abs(Math.log(b.shot.width / width)),
     );
   const boxAt = (part: Index, width: number): Rect | null => {
-    const shot = layouts.at(width);
+    const shot = viewed.at(width);
     if (!isShown(shot, part)) return null;
     const { left, top, right, bottom } = shot.box;
     const [x, y] = [at(left, part), at(top, part)];
@@ -126,6 +154,8 @@ export function* proving(
   };
 
   const findings = new Findings();
+  const named = original ? parts.map((p) => ({ ...p, id: original.get(p.id) ?? p.id })) : parts;
+  const faults = () => faultsOf(structure.root, named, findings.all, trial, boxAt);
   const marks = drawnWidths
     .toSorted((a, b) => a - b)
     .flatMap((w, i, all) => {
@@ -137,7 +167,7 @@ export function* proving(
         ...(next === undefined ? [] : [Math.ceil(Math.sqrt(w * next))]),
       ];
     });
-  const all = blindly ? everyWidth(structure, layouts, range) : stretches(structure, layouts, range, marks);
+  const all = blindly ? everyWidth(structure, viewed, range) : stretches(structure, viewed, range, marks);
   const teller: Teller = {
     limitOf: (subject, limit) =>
       drawn.limitFor({ ...subject, part: inBase(subject.part), other: inBase(subject.other) }, limit),
@@ -155,12 +185,12 @@ export function* proving(
     }
     const look = new Look(stretch, teller);
     for (const check of planned.checks) check(look);
-    yield { width: stretch.to, faults: () => faultsOf(parts, findings.all, trial, boxAt) };
+    yield { width: stretch.to, faults };
   }
   return {
     range,
-    faults: faultsOf(parts, findings.all, trial, boxAt),
-    drawnSo: base === structure ? faultsOf(parts, drawn.all, trial, boxAt) : [],
+    faults: faults(),
+    drawnSo: base === structure ? faultsOf(structure.root, parts, drawn.all, trial, boxAt) : [],
   };
 }
 

@@ -1,5 +1,5 @@
 import { runsOver } from '../linear.js';
-import { heightOf, widthOf } from '../look.js';
+import { heightOf, SLACK, widthOf } from '../look.js';
 import { each, type Check } from '../plan.js';
 import type { Snapshot } from '../scene.js';
 
@@ -27,8 +27,8 @@ export const distorted: Check = (plan) =>
       const { first, last } = look;
       const wide = (s: Snapshot) => widthOf(s, i) - ratio * (1 + OUT_OF_RATIO) * heightOf(s, i);
       const narrow = (s: Snapshot) => ratio * (1 - OUT_OF_RATIO) * heightOf(s, i) - widthOf(s, i);
-      look.over(subject, 1, wide(first), wide(last));
-      look.over(subject, 1, narrow(first), narrow(last));
+      look.over(subject, SLACK, wide(first), wide(last));
+      look.over(subject, SLACK, narrow(first), narrow(last));
     },
   );
 
@@ -46,9 +46,9 @@ export const enlarged: Check = (plan) =>
       const across = look.term((s) => widthOf(s, i) - ENLARGED * natural.width);
       const down = look.term((s) => heightOf(s, i) - ENLARGED * natural.height);
       if (covers) {
-        look.over(subject, 1, ...across);
-        look.over(subject, 1, ...down);
-      } else look.allOver(subject, 1, [across, down]);
+        look.over(subject, SLACK, ...across);
+        look.over(subject, SLACK, ...down);
+      } else look.allOver(subject, SLACK, [across, down]);
     },
   );
 

@@ -1,6 +1,7 @@
 import { ruleOf } from '../../model/index.js';
 import { AXES, heightOf, SLACK, widthOf } from '../look.js';
 import { each, type Check, type Plan } from '../plan.js';
+import { rowCounts } from '../rows.js';
 import { at, isShown, type Index, type Snapshot } from '../scene.js';
 
 /** Targets smaller than this are hard to hit, px (WCAG 2.2 §2.5.8). */
@@ -42,18 +43,6 @@ function areCards(plan: Plan, kids: readonly Index[]): boolean {
     (p) =>
       p.kind === 'container' && p.pattern === first?.pattern && p.children.length === first?.children.length,
   );
-}
-
-/** How many stand in each row, from above: a row begins below all of the one before. */
-function rowCounts(s: Snapshot, kids: readonly Index[]): number[] {
-  const counts: number[] = [];
-  let bottom = -Infinity;
-  for (const k of kids.toSorted((a, b) => at(s.box.top, a) - at(s.box.top, b))) {
-    if (at(s.box.top, k) >= bottom - 1) counts.push(0);
-    counts.push((counts.pop() ?? 0) + 1);
-    bottom = Math.max(bottom, at(s.box.bottom, k));
-  }
-  return counts;
 }
 
 /** Painted boxes that are narrower than their content can be. */

@@ -1,0 +1,198 @@
+import type { Drawing } from '../../drawing/index.js';
+import { standingBoxes, type Engine } from '../../layout/index.js';
+import { applyStep, type Step, type Structure } from '../../model/index.js';
+import { distance, EXACT } from '../faithful.js';
+import type { Fault } from '../faults.js';
+import { SEVERITIES, type Severity } from '../kinds.js';
+import { prove, USUAL_RANGE, type ProveOptions, type Range } from '../prove.js';
+import { tryWith, type Trial } from '../trials.js';
+import { waysAgainst, type Way } from './ways.js';
+
+/** How many faults there are of each severity. */
+export type Counts = Readonly<Record<Severity, number>>;
+
+/** A change that removes a fault, with what the proof says after it. */
+export interface Mend {
+  readonly label: string;
+  readonly step: Step;
+  readonly before: Counts;
+  readonly after: Counts;
+  /** Whether it has no side effect: nothing else moves in the drawings, nothing is taken away, no fault is new. */
+  readonly certain: boolean;
+}
+
+/** Under what mends are proved. */
+export interface MendOptions {
+  readonly range?: Range;
+  readonly drawnWidths?: readonly number[];
+  readonly drawings?: readonly Drawing[];
+  /** The trials that are on, by the names that their faults carry. */
+  readonly trials?: Readonly<Record<string, Trial>>;
+}
+
+/** No more ways are proved over the whole range for one fault. */
+const MOST_PROVED = 6;
+
+export const countsOf = (faults: readonly Fault[]): Counts =>
+  Object.fromEntries(SEVERITIES.map((s) => [s, faults.filter((f) => f.severity === s).length])) as Counts;
+
+/** The faults of a structure over the range, as it is and in every trial that is on. */
+export function faultsIn(structure: Structure, engine: Engine, options: MendOptions, range?: Range): Fault[] {
+  const { trials = {}, drawnWidths, drawings } = options;
+  const common: ProveOptions = {
+    range: range ?? options.range ?? USUAL_RANGE,
+    ...(drawnWidths && { drawnWidths }),
+    ...(drawings && { drawings }),
+  };
+  return [
+    ...prove(structure, engine, common).faults,
+    ...Object.entries(trials).flatMap(([name, trial]) => {
+      const { structure: copy, view, original } = tryWith(structure, trial);
+      return prove(copy, engine, { ...common, view, original, base: structure, trial: name }).faults;
+    }),
+  ];
+}
+
+const meets = (a: Range, b: Range): boolean => a.from <= b.to && b.from <= a.to;
+const isSame = (a: Fault, b: Fault): boolean =>
+  a.kind === b.kind &&
+  a.trial === b.trial &&
+  a.parts.some((p) => b.parts.includes(p) || b.answerable === a.answerable);
+
+/** Whether a fault is still there in some of its widths. */
+const persists = (fault: Fault, after: readonly Fault[]): boolean =>
+  after.some((f) => isSame(f, fault) && f.runs.some((r) => fault.runs.some((o) => meets(r, o))));
+
+const rank = (f: Fault): number => SEVERITIES.indexOf(f.severity);
+
+/** Whether a fault was there before, over at least the same widths and no less grave. */
+function isOld(fault: Fault, before: readonly Fault[]): boolean {
+  const like = before.filter(
+    (f) => f.kind === fault.kind && f.trial === fault.trial && rank(f) <= rank(fault),
+  );
+  return fault.runs.every((run) => {
+    const around = like.filter((f) => f.from <= run.from + EDGE && f.to >= run.to - EDGE);
+    return around.some(
+      (f) => f.parts.some((p) => fault.parts.includes(p)) || f.answerable === fault.answerable,
+    );
+  });
+}
+
+/** A fault whose edge moves by less than this is the same, px. */
+const EDGE = 2;
+
+/** Whether everything stands in the drawn widths where it stood. */
+function standsAsDrawn(
+  before: Structure,
+  after: Structure,
+  engine: Engine,
+  widths: readonly number[],
+): boolean {
+  return widths.every((width) => {
+    const [was, is] = [standingBoxes(before, width, engine), standingBoxes(after, width, engine)];
+    return [...was].every(([id, box]) => {
+      const now = is.get(id);
+      return now !== undefined && distance(box, now) <= EXACT;
+    });
+  });
+}
+
+/**
+ * The changes that remove a fault and make none that is new, the cheapest first. `known` is what {@link faultsIn} says
+ * of the structure.
+ */
+export function* mendsFor(
+  structure: Structure,
+  engine: Engine,
+  fault: Fault,
+  known: readonly Fault[],
+  options: MendOptions = {},
+): Generator<Mend> {
+  const widths = options.drawnWidths ?? options.drawings?.map((d) => d.width) ?? [structure.drawn.width];
+  const before = countsOf(known);
+  let proved = 0;
+  for (const way of waysAgainst(structure, fault)) {
+    const result = applyStep(structure, way.step);
+    if (!result.ok || result.doc === structure) continue;
+    if (!helpsAtOnce(result.doc, engine, fault, options)) continue;
+    const asDrawn = standsAsDrawn(structure, result.doc, engine, widths);
+    if (!asDrawn) continue;
+    if (++proved > MOST_PROVED) return;
+    const after = faultsIn(result.doc, engine, options);
+    if (persists(fault, after)) continue;
+    const fresh = after.filter((f) => f.severity !== 'note' && !isOld(f, known));
+    if (fresh.length > 0) continue;
+    const counts = countsOf(after);
+    if (counts.error > before.error || (counts.error === before.error && counts.warning > before.warning))
+      continue;
+    yield { label: way.label, step: way.step, before, after: counts, certain: !isDoubtful(way) };
+  }
+}
+
+const isDoubtful = (way: Way): boolean => way.doubtful === true;
+
+/** A first look at three widths of the fault, so that ways that do nothing are not proved. */
+function helpsAtOnce(after: Structure, engine: Engine, fault: Fault, options: MendOptions): boolean {
+  const { trials = {} } = options;
+  const only = fault.trial === null ? {} : { [fault.trial]: trials[fault.trial] as Trial };
+  return [...new Set([fault.place.width, fault.from, fault.to])].every((width) => {
+    const found = faultsIn(after, engine, { ...options, trials: only }, { from: width, to: width });
+    return !persists(fault, found);
+  });
+}
+
+/** What became of mending all that is certain. */
+export interface Mended {
+  readonly structure: Structure;
+  /** One edit: the mends that were taken, in order. */
+  readonly step: Step;
+  readonly labels: readonly string[];
+  readonly before: Counts;
+  readonly after: Counts;
+  readonly faults: readonly Fault[];
+}
+
+/** No more mends are taken in one go. */
+const MOST_TAKEN = 60;
+
+/**
+ * Takes the certain mends one after the other, the gravest fault first, each proved on the result of the one before.
+ * Yields the number of mends taken so far; stop asking to stop it.
+ */
+export function* mendingAll(
+  start: Structure,
+  engine: Engine,
+  options: MendOptions = {},
+): Generator<{ readonly taken: number; readonly left: number }, Mended> {
+  let structure = start;
+  let faults = faultsIn(structure, engine, options);
+  const before = countsOf(faults);
+  const steps: Step[] = [];
+  const labels: string[] = [];
+  const hopeless = new Set<string>();
+  const keyOf = (f: Fault) => `${f.kind} ${f.trial ?? ''} ${f.answerable} ${f.parts[0] ?? ''} ${f.from}`;
+  while (steps.length < MOST_TAKEN) {
+    const next = faults.find((f) => f.severity !== 'note' && !hopeless.has(keyOf(f)));
+    if (!next) break;
+    yield { taken: steps.length, left: faults.length };
+    const mend = firstCertain(mendsFor(structure, engine, next, faults, options));
+    if (!mend) {
+      hopeless.add(keyOf(next));
+      continue;
+    }
+    const result = applyStep(structure, mend.step);
+    if (!result.ok) throw new Error(`A mend that was proved is refused: ${result.reason}`);
+    structure = result.doc;
+    steps.push(mend.step);
+    labels.push(mend.label);
+    faults = faultsIn(structure, engine, options);
+    // What could not be mended before may be now.
+    hopeless.clear();
+  }
+  return { structure, step: { kind: 'several', steps }, labels, before, after: countsOf(faults), faults };
+}
+
+function firstCertain(mends: Generator<Mend>): Mend | undefined {
+  for (const mend of mends) if (mend.certain) return mend;
+  return undefined;
+}
