@@ -139,10 +139,9 @@ export function* stretches(
   function* halve(first: number, last: number): Generator<Stretch> {
     const [a, b] = [layouts.at(first), layouts.at(last)];
     const middle = (first + last) >> 1;
+    // Of two widths side by side each is judged by itself: anything may happen between them.
     const whole =
-      last - first < 2
-        ? first === last || (breaksAlike(a, b) && showsAlike(a, b))
-        : last - first <= LONGEST && isLinear(a, layouts.at(middle), b);
+      first === last || (last - first > 1 && last - first <= LONGEST && isLinear(a, layouts.at(middle), b));
     if (whole) yield { from: first, to: last, scene: layouts.scene(first), first: a, last: b };
     else {
       yield* halve(first, middle);
@@ -154,9 +153,6 @@ export function* stretches(
     yield* halve(start, (sorted[i + 1] ?? to + 1) - 1);
   }
 }
-
-const showsAlike = (a: Snapshot, b: Snapshot): boolean =>
-  a.box.left.every((x, i) => Number.isNaN(x) === Number.isNaN(b.box.left[i]));
 
 /** Every whole width by itself: slower than {@link stretches}, and what these are measured against. */
 export function* everyWidth(

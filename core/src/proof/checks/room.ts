@@ -10,6 +10,8 @@ const TARGET = 24;
 const BUTTON = { width: 320, height: 64 };
 /** An area is empty where a part that was filled by more than `before` is by less than `now`, and so many px at least. */
 const EMPTY = { before: 0.7, now: 0.4, px: 240 };
+/** What is over a limit by less than this is so by rounding, px. */
+const ROUNDING = 0.003;
 /** A screen is lost when more than this share of what it showed is hidden. */
 const LOST = 0.4;
 
@@ -92,7 +94,7 @@ export const emptyAreas: Check = (plan) =>
       });
     }),
     (look, { i, whole, filled }) => {
-      look.allOver({ kind: 'empty-area', part: i, other: -1, answerable: i }, EMPTY.px, [
+      look.allOver({ kind: 'empty-area', part: i, other: -1, answerable: i }, EMPTY.px + ROUNDING, [
         look.term((s) => whole(s) - filled(s)),
         // Over the limit as well where the share that is filled is under its own.
         look.term((s) => EMPTY.px + EMPTY.now * whole(s) - filled(s)),

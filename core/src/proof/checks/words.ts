@@ -112,13 +112,15 @@ export const cutTexts: Check = (plan) =>
 /** Characters that are seen. */
 const lettersIn = (text: string): number => text.replaceAll(/[\s\u00AD]/g, '').length;
 
-/** Paragraphs whose lines have more characters than an eye follows. */
+/** Paragraphs whose lines have more characters than an eye follows; a line that always stands alone is none. */
 export const longLines: Check = (plan) =>
   each(
-    textsOf(plan).filter(({ content }) => plainText(content).length > LONGEST_LINE),
-    (look, { i }) => {
+    textsOf(plan)
+      .filter(({ content }) => plainText(content).length > LONGEST_LINE)
+      .map(({ i }) => ({ i, isParagraph: (plan.drawn(i)?.lines[i]?.length ?? 1) > 1 })),
+    (look, { i, isParagraph }) => {
       const lines = look.first.lines[i] ?? [];
-      if (lines.length < 2) return;
+      if (lines.length < 2 && !isParagraph) return;
       const letters = lines.reduce((n, l) => Math.max(n, lettersOf(l)), 0);
       if (letters > LONGEST_LINE)
         look.throughout(
