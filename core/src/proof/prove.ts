@@ -122,10 +122,12 @@ export function* proving(
   engine: Engine,
   options: ProveOptions = {},
 ): Generator<{ readonly width: number; readonly faults: () => readonly Fault[] }, Proof> {
-  const { range = USUAL_RANGE, view = {}, trial = null, base = structure, original, blindly } = options;
+  const { range = USUAL_RANGE, trial = null, base = structure, original, blindly } = options;
+  // A frame that fills its window is as high as the drawing, unless something else is said.
+  const view: View = { height: structure.drawn.height, ...options.view };
   const drawnWidths = options.drawnWidths ?? options.drawings?.map((d) => d.width) ?? [structure.drawn.width];
   const parts = [...walk(structure.root)];
-  const layouts = new Layouts(base, engine);
+  const layouts = new Layouts(base, engine, { height: base.drawn.height });
   const viewed = new Layouts(structure, engine, view);
   const asDrawn = drawnWidths.map((width): Reference => ({
     scene: layouts.scene(width),

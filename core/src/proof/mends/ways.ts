@@ -252,8 +252,8 @@ function* pinsElsewhere({ fault, structure, below, path }: Seen): Generator<Way>
   const [part] = pinned;
   const pin = part?.rules.pin;
   if (!part || !pin) return;
-  const { left, right, ...rest } = pin;
-  if (left !== undefined && right === undefined)
+  const { left, right, leftShare, ...rest } = pin;
+  if ((left ?? leftShare) !== undefined && right === undefined)
     yield {
       label: `Pin ${named(part)} to the right edge instead`,
       step: setting([[part, { pin: { ...rest, right: 0 } }]], below),
@@ -396,15 +396,22 @@ function* evenEnds({ path, at }: Seen): Generator<Way> {
   }
 }
 
-function* evenGaps({ path }: Seen): Generator<Way> {
+function* evenGaps({ structure, fault, path }: Seen): Generator<Way> {
   const parent = path.at(-1);
-  const odd = parent ? inFlow(parent).filter((c) => c.rules.gapBefore !== undefined) : [];
-  if (parent && odd.length > 0)
-    yield {
-      label: `One gap for all in ${named(parent)}`,
-      step: setting(odd.map((c): Change => [c, { gapBefore: null }])),
-      cost: 1,
-    };
+  const kids = [...walk(structure.root)].find((p) => p.id === fault.answerable)?.children ?? [];
+  const odd = kids.filter((c) => c.rules.gapBefore !== undefined);
+  const steps: Step[] = odd.length > 0 ? [setting(odd.map((c): Change => [c, { gapBefore: null }]))] : [];
+  for (const width of new Set(kids.flatMap((c) => (c.below ?? []).map((o) => o.width)))) {
+    const parts = kids.filter((c) => c.below?.some((o) => o.width === width && 'gapBefore' in o.rules));
+    if (parts.length > 0)
+      steps.push({
+        kind: 'setRules',
+        below: width,
+        parts: parts.map((c) => ({ id: c.id, set: {}, leave: ['gapBefore'] })),
+      });
+  }
+  if (parent && steps.length > 0)
+    yield { label: `One gap for all in ${named(parent)}`, step: { kind: 'several', steps }, cost: 1 };
 }
 
 function* otherColumns({ path, fault }: Seen): Generator<Way> {
