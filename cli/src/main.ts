@@ -1,16 +1,31 @@
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { SingleBar } from 'cli-progress';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
 import { DrawingError } from '@tinfold/core/drawing';
 import { exportHtml } from '@tinfold/core/handoff';
 import { structureFromJson, type Structure } from '@tinfold/core/model';
+import {
+  faultsFile,
+  proofReport,
+  sentenceOf,
+  amountOf,
+  TRIAL_NAMES,
+  USUAL_RANGE,
+  widthsOf,
+  type Fault,
+  type TrialName,
+} from '@tinfold/core/proof';
 import { reflowAnswer } from './answer.js';
-import { readSources, type Source } from './reading.js';
+import { loadMeasurer } from './fonts.js';
+import { junit } from './junit.js';
+import { facesOfStructure, proveTask, readExpectations, type Proven } from './proving.js';
+import { readSources, type Reading, type Source } from './reading.js';
 
 /** A failure that is the user's to mend; its message is the whole report. */
 class UserError extends Error {}
 
-async function readText(file: string): Promise<string> {
+async function readText(file: string, wanted = 'a drawing: SVG, HTML or JSON'): Promise<string> {
   try {
     return await readFile(file, 'utf8');
   } catch (cause) {
@@ -21,7 +36,7 @@ async function readText(file: string): Promise<string> {
         : code === 'EISDIR'
           ? 'it is a folder'
           : (code ?? 'it is unreadable');
-    throw new UserError(`${file} cannot be read: ${why}. Name a drawing: SVG, HTML or JSON.`, { cause });
+    throw new UserError(`${file} cannot be read: ${why}. Name ${wanted}.`, { cause });
   }
 }
 
@@ -54,8 +69,11 @@ function parseWidths(text: string): number[] {
   return widths;
 }
 
-async function openStructure(file: string): Promise<Structure> {
-  if (!file.toLowerCase().endsWith('.json')) return (await readDrawings([file])).structure;
+const isJson = (file: string): boolean => file.toLowerCase().endsWith('.json');
+
+/** The structure in a JSON file; undefined where the file holds a drawing. */
+async function savedStructure(file: string): Promise<Structure | undefined> {
+  if (!isJson(file)) return undefined;
   const text = await readText(file);
   let value: unknown;
   try {
@@ -64,10 +82,127 @@ async function openStructure(file: string): Promise<Structure> {
     throw new UserError(`${file} is not JSON: write it with “tinfold convert”.`, { cause });
   }
   const isDrawing = typeof value === 'object' && value !== null && 'items' in value;
-  return isDrawing ? (await readDrawings([file])).structure : structureFromJson(value);
+  return isDrawing ? undefined : structureFromJson(value);
 }
 
-function program(): Command {
+/** What files hold: one structure as JSON, or drawings of one screen, which are read. */
+async function openAll(files: readonly string[]): Promise<Reading> {
+  const [only, ...more] = files;
+  const saved = only === undefined ? undefined : await savedStructure(only);
+  if (!saved) return readDrawings(files);
+  if (more.length > 0)
+    throw new UserError(`${only} is a structure: name it alone, or the drawings that it was read from.`);
+  return { structure: saved, drawings: [], measurer: await loadMeasurer(facesOfStructure(saved)) };
+}
+
+const FAIL_LEVELS = ['error', 'warning', 'expectation'] as const;
+type FailLevel = (typeof FAIL_LEVELS)[number];
+
+function parseLevel(text: string): FailLevel {
+  const level = FAIL_LEVELS.find((l) => l === text);
+  if (!level) throw new InvalidArgumentError('the level is error, warning or expectation.');
+  return level;
+}
+
+function parseWidth(text: string): number {
+  const width = Number(text);
+  if (!Number.isInteger(width) || width < 1 || width > 20_000)
+    throw new InvalidArgumentError('give a whole number of px between 1 and 20000.');
+  return width;
+}
+
+function parseTrials(text: string): readonly TrialName[] {
+  if (text === 'all') return TRIAL_NAMES;
+  if (text === 'none') return [];
+  return text.split(',').map((word) => {
+    const name = TRIAL_NAMES.find((t) => t === word.trim());
+    if (!name) throw new InvalidArgumentError(`all, none, or some of ${TRIAL_NAMES.join(', ')}.`);
+    return name;
+  });
+}
+
+/** Whether a fault makes the command fail. */
+const countsAt =
+  (level: FailLevel) =>
+  (fault: Fault): boolean =>
+    level !== 'expectation' &&
+    (fault.severity === 'error' || (level === 'warning' && fault.severity === 'warning'));
+
+/** What the command prints of a proof: one line each for what is wrong. */
+function printed({ structure, faults, expectations, range }: Proven): string {
+  const names = new Map<string, string>();
+  const visit = (part: Structure['root']): void => {
+    names.set(part.id, part.name);
+    part.children.forEach(visit);
+  };
+  visit(structure.root);
+  const nameOf = (id: string): string => names.get(id) ?? id;
+  const lines = faults
+    .filter((f) => f.severity !== 'note')
+    .map((f) => {
+      const amount = amountOf(f);
+      return `${f.severity.padEnd(8)} ${widthsOf(f).padEnd(10)} ${sentenceOf(f, nameOf)}${amount && `, ${amount}`}${f.trial === null ? '' : ` (${f.trial})`}`;
+    });
+  const broken = expectations.filter((h) => !h.holds).length;
+  const count = (severity: Fault['severity']) => faults.filter((f) => f.severity === severity).length;
+  lines.push(
+    `${range.from}–${range.to}: ${count('error')} errors, ${count('warning')} warnings, ${count('note')} notes; ${broken} of ${expectations.length} expectations broken`,
+  );
+  return `${lines.join('\n')}\n`;
+}
+
+interface ProofOptions {
+  readonly from: number;
+  readonly to: number;
+  readonly trials: readonly TrialName[];
+  readonly expect?: string;
+  readonly out?: string;
+  readonly report?: string;
+  readonly junit?: string;
+  readonly failOn: FailLevel;
+}
+
+/** Proves what the files hold; tells whether it fails at the level asked for. */
+async function proof(files: readonly string[], options: ProofOptions): Promise<boolean> {
+  const { from, to, trials, failOn } = options;
+  if (from > to) throw new UserError(`The widths ${from} to ${to} are none: give the narrower one first.`);
+  const expectations =
+    options.expect === undefined
+      ? []
+      : readExpectations(await readText(options.expect, 'a text with one expectation a line'));
+  const { structure, drawings } = await openAll(files);
+  const bar = process.stderr.isTTY
+    ? new SingleBar({
+        format: 'Proving {what} [{bar}] {percentage} %',
+        clearOnComplete: true,
+        stream: process.stderr,
+      })
+    : undefined;
+  bar?.start(1, 0, { what: '' });
+  const proven = await proveTask({
+    structure,
+    drawings: drawings.map((d) => d.drawing),
+    range: { from, to },
+    trials,
+    expectations,
+    ...(bar && {
+      onProgress: (done, what) => {
+        bar.update(done, { what });
+      },
+    }),
+  });
+  bar?.stop();
+  const counts = countsAt(failOn);
+  if (options.out !== undefined)
+    await save(options.out, toJson(faultsFile(proven.range, proven.faults, proven.expectations)));
+  if (options.report !== undefined) await save(options.report, proofReport(proven));
+  if (options.junit !== undefined) await save(options.junit, junit(proven, counts));
+  process.stdout.write(printed(proven));
+  return proven.faults.some(counts) || proven.expectations.some((h) => !h.holds);
+}
+
+/** The command line. `fail` is called by a command that did its work and found something. */
+function program(fail: () => void): Command {
   const tinfold = new Command('tinfold')
     .description('Reads fixed-position screen drawings into structures that resize.')
     .exitOverride()
@@ -77,13 +212,13 @@ function program(): Command {
     .command('reflow')
     .description('read a drawing, lay it out at other widths and write where every item stands')
     .argument(
-      '<drawings...>',
-      'a drawing (SVG, HTML or JSON), or several of the same screen at different widths',
+      '<files...>',
+      'a drawing (SVG, HTML or JSON), several of the same screen at different widths, or a structure as JSON',
     )
     .requiredOption('--widths <list>', 'frame widths in px, like 375,768,1440', parseWidths)
     .requiredOption('--out <file>', 'the JSON file to write')
     .action(async (files: string[], options: { widths: number[]; out: string }) => {
-      await save(options.out, toJson(reflowAnswer(await readDrawings(files), options.widths)));
+      await save(options.out, toJson(reflowAnswer(await openAll(files), options.widths)));
     });
   tinfold
     .command('convert')
@@ -104,9 +239,24 @@ function program(): Command {
     })
     .requiredOption('--out <folder>', 'the folder to write to')
     .action(async (file: string, options: { out: string }) => {
-      const structure = await openStructure(file);
+      const { structure } = await openAll([file]);
       for (const output of exportHtml(structure))
         await save(path.join(options.out, output.name), output.text);
+    });
+  tinfold
+    .command('proof')
+    .description('find every width at which a screen breaks')
+    .argument('<files...>', 'a structure as JSON, or the drawings of a screen')
+    .option('--from <px>', 'the narrowest frame', parseWidth, USUAL_RANGE.from)
+    .option('--to <px>', 'the widest frame', parseWidth, USUAL_RANGE.to)
+    .option('--trials <list>', `all, none, or some of ${TRIAL_NAMES.join(', ')}`, parseTrials, [])
+    .option('--expect <file>', 'a text with one expectation a line')
+    .option('--out <file>', 'write the faults as JSON')
+    .option('--report <file>', 'write a report as HTML')
+    .option('--junit <file>', 'write the outcome as JUnit XML')
+    .option('--fail-on <level>', 'exit with 1 for: error, warning, expectation', parseLevel, 'error')
+    .action(async (files: string[], options: ProofOptions) => {
+      if (await proof(files, options)) fail();
     });
   return tinfold;
 }
@@ -120,17 +270,24 @@ const sentence = (message: string): string => {
   return /[.!?]$/.test(line) ? line : `${line}.`;
 };
 
-/** Runs the command; gives the exit code: 0 done, 2 wrong use, 1 anything else that is wrong. */
+/**
+ * Runs the command; gives the exit code: 0 done, 2 wrong use, 1 anything else that is wrong, or what a proof was to fail
+ * on.
+ */
 export async function run(argv: readonly string[]): Promise<number> {
   try {
-    await program().parseAsync([...argv]);
-    return 0;
+    let code = 0;
+    const fail = (): void => {
+      code = 1;
+    };
+    await program(fail).parseAsync([...argv]);
+    return code;
   } catch (error) {
     if (error instanceof CommanderError) {
       if (error.exitCode === 0) return 0;
       const message =
         error.code === 'commander.help'
-          ? 'Name a command: reflow, convert or export; --help tells more.'
+          ? 'Name a command: reflow, convert, export or proof; --help tells more.'
           : error.message;
       process.stderr.write(`${sentence(message)}\n`);
       return 2;

@@ -1,2 +1,2 @@
-export { exportHtml, type OutputFile } from './html.js';
+export { escapeHtml, exportHtml, type OutputFile } from './html.js';
 export { layoutCss, paintRules } from './css.js';

@@ -120,3 +120,22 @@ function faultsOfGroup(
     };
   });
 }
+
+/** A fault whose edge moves by less than this is the same, px. */
+const EDGE = 2;
+
+const rank = (f: Fault): number => SEVERITIES.indexOf(f.severity);
+
+/**
+ * Whether others say already what a fault says: one of its kind, no less grave, at one of its parts or answerable by the same
+ * container, over at least its widths.
+ */
+export function isSaidBy(fault: Fault, others: readonly Fault[]): boolean {
+  const alike = others.filter(
+    (f) =>
+      f.kind === fault.kind &&
+      rank(f) <= rank(fault) &&
+      (f.answerable === fault.answerable || f.parts.some((p) => fault.parts.includes(p))),
+  );
+  return fault.runs.every((run) => alike.some((f) => f.from <= run.from + EDGE && f.to >= run.to - EDGE));
+}

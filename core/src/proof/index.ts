@@ -1,5 +1,5 @@
 export { FAULT_KINDS, KINDS, SEVERITIES, type FaultKind, type Severity } from './kinds.js';
-export type { Fault } from './faults.js';
+export { isSaidBy, type Fault } from './faults.js';
 export { prove, proving, USUAL_RANGE, type Proof, type ProveOptions, type Range } from './prove.js';
 export { deviations, distance, EXACT, type Deviation } from './faithful.js';
 export {
@@ -32,3 +32,7 @@ export {
 } from './expectations.js';
 export { formatExpectation, parseExpectation } from './expectationLanguage.js';
 export type { View } from './scene.js';
+export { amountOf, sentenceOf, widthsOf } from './sentences.js';
+export { faultsFile, FaultsFileSchema, type FaultsFile } from './faultsFile.js';
+export { deviceAt, sheetWidths, TEST_WIDTHS } from './devices.js';
+export { pictureAt, proofReport, type Reported } from './report.js';

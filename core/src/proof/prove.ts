@@ -8,6 +8,7 @@ import { Look, type Teller } from './look.js';
 import { Plan, type Reference } from './plan.js';
 import { at, isShown, type Edges, type Index, type Scene, type Snapshot, type View } from './scene.js';
 import { everyWidth, Layouts, stretches } from './sweep.js';
+import type { Originals } from './trials.js';
 
 /** Whole frame widths, both ends included, px. */
 export interface Range {
@@ -30,7 +31,7 @@ export interface ProveOptions {
   readonly trial?: string;
   /** The screen as it is, where the structure is a copy of it with other content; ids lead back by `original`. */
   readonly base?: Structure;
-  readonly original?: ReadonlyMap<string, string>;
+  readonly original?: Originals;
   /** Whether each width is laid out and judged by itself: slower, and what the sweep is measured against. */
   readonly blindly?: boolean;
 }
@@ -55,9 +56,9 @@ function reordered(edges: Edges, order: readonly (Index | undefined)[]): Edges {
 }
 
 /** The number that each part of a copy has in the screen itself; undefined for what is new in the copy. */
-function originals(copy: readonly Part[], base: Structure, original: ReadonlyMap<string, string>) {
+function originals(copy: readonly Part[], base: Structure, original: Originals) {
   const numbers = new Map([...walk(base.root)].map((p, i) => [p.id, i]));
-  return copy.map((p) => numbers.get(original.get(p.id) ?? p.id));
+  return copy.map((p) => (original.get(p.id) === null ? undefined : numbers.get(original.get(p.id) ?? p.id)));
 }
 
 /** A layout in other numbers. */

@@ -53,12 +53,15 @@ export const TRIALS = {
 export type TrialName = keyof typeof TRIALS;
 export const TRIAL_NAMES = Object.keys(TRIALS) as readonly TrialName[];
 
+/** Ids in a screen by those in a copy of it. */
+export type Originals = ReadonlyMap<string, string | null>;
+
 /** A copy of a screen as a trial has it. */
 export interface Tried {
   readonly structure: Structure;
   readonly view: View;
-  /** The ids that the parts of the copy have in the screen, where they are others. */
-  readonly original: ReadonlyMap<string, string>;
+  /** The ids that parts of the copy have in the screen, where they are others; null for what the trial takes away. */
+  readonly original: Originals;
 }
 
 const mapped = (part: Part, change: (part: Part) => Part): Part => {
@@ -152,7 +155,7 @@ function largerType(structure: Structure, percent: number): Structure {
 }
 
 /** A copy of a part under ids of its own. */
-function copied(part: Part, n: number, original: Map<string, string>): Part {
+function copied(part: Part, n: number, original: Map<string, string | null>): Part {
   const id = `${part.id}~${n}`;
   original.set(id, part.id);
   return { ...part, id, children: part.children.map((c) => copied(c, n, original)) };
@@ -183,12 +186,16 @@ function withInstances(
   return { ...structure, root };
 }
 
-const hiding = (structure: Structure, isHidden: (part: Part) => boolean): Structure => ({
-  ...structure,
-  root: mapped(structure.root, (part) =>
-    isHidden(part) ? { ...part, rules: { ...part.rules, hidden: true } } : part,
-  ),
-});
+/** Some parts hidden, as if the screen had never had them. */
+function without(tried: Tried, isHidden: (part: Part) => boolean): Tried {
+  const original = new Map(tried.original);
+  const root = mapped(tried.structure.root, (part) => {
+    if (!isHidden(part)) return part;
+    original.set(part.id, null);
+    return { ...part, rules: { ...part.rules, hidden: true } };
+  });
+  return { ...tried, structure: { ...tried.structure, root }, original };
+}
 
 const emptied = (content: Content): Content =>
   content.kind === 'text' ? { ...content, runs: content.runs.map((r) => ({ ...r, text: '' })) } : content;
@@ -230,10 +237,10 @@ function withTrial(tried: Tried, trial: Trial): Tried {
       return other(withInstances(structure, (all) => all.slice(0, Math.max(1, trial.left))));
     case 'hidden-part': {
       const random = seeded(trial.seed);
-      return other(hiding(structure, (part) => part.kind !== 'container' && random() * 100 < trial.percent));
+      return without(tried, (part) => part.kind !== 'container' && random() * 100 < trial.percent);
     }
     case 'no-pictures':
-      return other(hiding(structure, (part) => part.kind === 'picture' && part.content?.kind === 'picture'));
+      return without(tried, (part) => part.kind === 'picture' && part.content?.kind === 'picture');
     case 'larger-type':
       return other(largerType(structure, trial.percent));
     case 'flat-frame':
@@ -245,4 +252,4 @@ function withTrial(tried: Tried, trial: Trial): Tried {
 
 /** The screen as one trial, or several at once, have it. The structure itself is never changed. */
 export const tryWith = (structure: Structure, ...trials: readonly Trial[]): Tried =>
-  trials.reduce(withTrial, { structure, view: {}, original: new Map<string, string>() });
+  trials.reduce(withTrial, { structure, view: {}, original: new Map() });

@@ -2,7 +2,7 @@ import type { Drawing } from '../../drawing/index.js';
 import { standingBoxes, type Engine } from '../../layout/index.js';
 import { applyStep, type Step, type Structure } from '../../model/index.js';
 import { distance, EXACT } from '../faithful.js';
-import type { Fault } from '../faults.js';
+import { isSaidBy, type Fault } from '../faults.js';
 import { SEVERITIES, type Severity } from '../kinds.js';
 import { prove, USUAL_RANGE, type ProveOptions, type Range } from '../prove.js';
 import { tryWith, type Trial } from '../trials.js';
@@ -36,7 +36,7 @@ const MOST_PROVED = 6;
 export const countsOf = (faults: readonly Fault[]): Counts =>
   Object.fromEntries(SEVERITIES.map((s) => [s, faults.filter((f) => f.severity === s).length])) as Counts;
 
-/** The faults of a structure over the range, as it is and in every trial that is on. */
+/** The faults of a structure over the range, as it is, and those that it has only in one of the trials that are on. */
 export function faultsIn(structure: Structure, engine: Engine, options: MendOptions, range?: Range): Fault[] {
   const { trials = {}, drawnWidths, drawings } = options;
   const common: ProveOptions = {
@@ -44,11 +44,13 @@ export function faultsIn(structure: Structure, engine: Engine, options: MendOpti
     ...(drawnWidths && { drawnWidths }),
     ...(drawings && { drawings }),
   };
+  const plain = prove(structure, engine, common).faults;
   return [
-    ...prove(structure, engine, common).faults,
+    ...plain,
     ...Object.entries(trials).flatMap(([name, trial]) => {
       const { structure: copy, view, original } = tryWith(structure, trial);
-      return prove(copy, engine, { ...common, view, original, base: structure, trial: name }).faults;
+      const proof = prove(copy, engine, { ...common, view, original, base: structure, trial: name });
+      return proof.faults.filter((f) => !isSaidBy(f, plain));
     }),
   ];
 }
@@ -62,24 +64,6 @@ const isSame = (a: Fault, b: Fault): boolean =>
 /** Whether a fault is still there in some of its widths. */
 const persists = (fault: Fault, after: readonly Fault[]): boolean =>
   after.some((f) => isSame(f, fault) && f.runs.some((r) => fault.runs.some((o) => meets(r, o))));
-
-const rank = (f: Fault): number => SEVERITIES.indexOf(f.severity);
-
-/** Whether a fault was there before, over at least the same widths and no less grave. */
-function isOld(fault: Fault, before: readonly Fault[]): boolean {
-  const like = before.filter(
-    (f) => f.kind === fault.kind && f.trial === fault.trial && rank(f) <= rank(fault),
-  );
-  return fault.runs.every((run) => {
-    const around = like.filter((f) => f.from <= run.from + EDGE && f.to >= run.to - EDGE);
-    return around.some(
-      (f) => f.parts.some((p) => fault.parts.includes(p)) || f.answerable === fault.answerable,
-    );
-  });
-}
-
-/** A fault whose edge moves by less than this is the same, px. */
-const EDGE = 2;
 
 /** Whether everything stands in the drawn widths where it stood. */
 function standsAsDrawn(
@@ -120,7 +104,14 @@ export function* mendsFor(
     if (++proved > MOST_PROVED) return;
     const after = faultsIn(result.doc, engine, options);
     if (persists(fault, after)) continue;
-    const fresh = after.filter((f) => f.severity !== 'note' && !isOld(f, known));
+    const fresh = after.filter(
+      (f) =>
+        f.severity !== 'note' &&
+        !isSaidBy(
+          f,
+          known.filter((k) => k.trial === f.trial),
+        ),
+    );
     if (fresh.length > 0) continue;
     const counts = countsOf(after);
     if (counts.error > before.error || (counts.error === before.error && counts.warning > before.warning))

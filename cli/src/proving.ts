@@ -1,0 +1,97 @@
+import type { Drawing } from '@tinfold/core/drawing';
+import { Engine } from '@tinfold/core/layout';
+import { walk, type Structure } from '@tinfold/core/model';
+import {
+  deviations,
+  holdTo,
+  isSaidBy,
+  parseExpectation,
+  proving,
+  tryWith,
+  TRIALS,
+  type Expectation,
+  type Fault,
+  type Held,
+  type Range,
+  type Reported,
+  type TrialName,
+} from '@tinfold/core/proof';
+import { facesOfRuns, type Face } from '@tinfold/core/text';
+import { loadMeasurer } from './fonts.js';
+
+/** The font files that the words of a structure need. */
+export const facesOfStructure = (structure: Structure): Face[] =>
+  facesOfRuns(
+    [...walk(structure.root)].flatMap(({ content }) =>
+      content?.kind === 'text' ? content.runs : content?.kind === 'turned' ? content.text.runs : [],
+    ),
+  );
+
+/** What is proved, and how. */
+export interface Task {
+  readonly structure: Structure;
+  /** The drawings of the screen, their items called as in the structure; none for a structure from a file. */
+  readonly drawings: readonly Drawing[];
+  readonly range: Range;
+  readonly trials: readonly TrialName[];
+  readonly expectations: readonly Expectation[];
+  /** Called as the work goes on; `done` runs from 0 to 1. */
+  readonly onProgress?: (done: number, what: string) => void;
+}
+
+/** A proof with all that a report tells of. */
+export type Proven = Reported & { readonly expectations: readonly Held[] };
+
+/** Proves a structure as it is and in each of the trials, and holds it to what is expected. */
+export async function proveTask(task: Task): Promise<Proven> {
+  const { structure, drawings, range, trials, expectations, onProgress } = task;
+  const tried = trials.map((name) => ({ name, ...tryWith(structure, TRIALS[name]) }));
+  const measurer = await loadMeasurer(
+    [structure, ...tried.map((t) => t.structure)].flatMap(facesOfStructure),
+  );
+  const engine = new Engine(measurer);
+  const common = { range, ...(drawings.length > 0 && { drawings }) };
+  const runs = [
+    { what: 'as it is', steps: proving(structure, engine, common) },
+    ...tried.map(({ name, structure: copy, view, original }) => ({
+      what: name,
+      steps: proving(copy, engine, { ...common, view, original, base: structure, trial: name }),
+    })),
+  ];
+  const faults: Fault[] = [];
+  runs.forEach(({ what, steps }, n) => {
+    for (;;) {
+      const step = steps.next();
+      if (step.done) {
+        // What the screen does anyway needs no trial.
+        faults.push(...step.value.faults.filter((f) => n === 0 || !isSaidBy(f, faults)));
+        return;
+      }
+      const share = (step.value.width - range.from + 1) / (range.to - range.from + 1);
+      onProgress?.((n + share) / runs.length, what);
+    }
+  });
+  const proved = { structure, engine, range, drawings, faults: faults.filter((f) => f.trial === null) };
+  return {
+    structure,
+    engine,
+    range,
+    faults,
+    trials,
+    expectations: holdTo(expectations, proved),
+    drawings: drawings.map((d) => ({ width: d.width, deviations: deviations(structure, d, engine) })),
+  };
+}
+
+/**
+ * Reads expectations from a text, one a line; lines that are empty or begin with # say nothing. Throws a SyntaxError that
+ * names the line.
+ */
+export function readExpectations(text: string): Expectation[] {
+  return text.split(/\r?\n/).flatMap((line, i) => {
+    if (/^\s*(?:#|$)/.test(line)) return [];
+    const result = parseExpectation(line);
+    if (!result.ok) throw new SyntaxError(`Line ${i + 1}: ${result.reason}`);
+    return [result.value];
+  });
+}
