@@ -6,6 +6,7 @@ import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import { ownFontRoutes } from './api/ownFonts.js';
 import { apiRoutes } from './api/routes.js';
+import { proofRoutes } from './api/proofs.js';
 import { fontRoutes } from './fonts.js';
 import { problemHandler, unknownAddress } from './problem.js';
 
@@ -44,7 +45,14 @@ export function createApp({ sequelize, logger, webRoot }: AppOptions): Express {
     }),
   );
   // A drawing of 20 MB grows a little when it is quoted.
-  app.use('/api', ownFontRoutes(), express.json({ limit: '48mb' }), apiRoutes(sequelize), unknownAddress);
+  app.use(
+    '/api',
+    ownFontRoutes(),
+    express.json({ limit: '48mb' }),
+    apiRoutes(sequelize),
+    proofRoutes(),
+    unknownAddress,
+  );
   app.use('/fonts', fontRoutes());
   if (webRoot !== undefined) {
     app.use(express.static(webRoot, { index: false, maxAge: '1h' }));

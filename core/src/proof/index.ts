@@ -36,3 +36,5 @@ export { amountOf, sentenceOf, widthsOf } from './sentences.js';
 export { faultsFile, FaultsFileSchema, type FaultsFile } from './faultsFile.js';
 export { deviceAt, sheetWidths, TEST_WIDTHS } from './devices.js';
 export { pictureAt, proofReport, type Reported } from './report.js';
+export { leave, leftOf, LeftSchema, type Left } from './left.js';
+export { eventsIn, seriesOf, type PartSeries } from './events.js';

@@ -155,6 +155,8 @@ export function apiRoutes(sequelize: Sequelize): Router {
       revision: screen.revision,
       structure,
       asRead: screen.asRead,
+      expectations: screen.expectations,
+      left: screen.leftSo,
       fonts,
       drawings: drawings.map(({ id, name, width, height, source, decisions }) => ({
         id,

@@ -65,6 +65,25 @@ const MIGRATIONS: readonly Migration[] = [
       );
       CREATE INDEX fonts_by_project ON fonts (project_id, created_at);`,
   },
+  {
+    name: '004-proofs-and-expectations',
+    sql: `
+      ALTER TABLE screens ADD COLUMN expectations json NOT NULL DEFAULT '[]';
+      ALTER TABLE screens ADD COLUMN left_so json NOT NULL DEFAULT '[]';
+      CREATE TABLE proofs (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        screen_id uuid NOT NULL REFERENCES screens ON DELETE CASCADE,
+        revision integer NOT NULL,
+        range_from integer NOT NULL,
+        range_to integer NOT NULL,
+        trials json NOT NULL,
+        errors integer NOT NULL,
+        warnings integer NOT NULL,
+        notes integer NOT NULL,
+        created_at timestamptz NOT NULL DEFAULT now()
+      );
+      CREATE INDEX proofs_by_screen ON proofs (screen_id, created_at);`,
+  },
 ];
 
 /** Brings the database to the newest form. Several servers may start at once: a lock lets one do it. */

@@ -8,6 +8,7 @@ import {
 } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Step, Structure } from '@tinfold/core/model';
+import type { Left } from '@tinfold/core/proof';
 
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
   declare id: CreationOptional<string>;
@@ -25,6 +26,10 @@ export class Screen extends Model<InferAttributes<Screen>, InferCreationAttribut
   declare snapshotRevision: CreationOptional<number>;
   /** The structure as it was last read from its drawing, before any edit; null where that was not kept. */
   declare asRead: CreationOptional<Structure | null>;
+  /** What it is held to, a sentence each. */
+  declare expectations: CreationOptional<readonly string[]>;
+  /** The faults that are left as they are. */
+  declare leftSo: CreationOptional<readonly Left[]>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -61,6 +66,20 @@ export class StepRow extends Model<InferAttributes<StepRow>, InferCreationAttrib
   declare createdAt: CreationOptional<Date>;
 }
 
+/** One run of a proof, with the revision that it was made on. */
+export class ProofRow extends Model<InferAttributes<ProofRow>, InferCreationAttributes<ProofRow>> {
+  declare id: CreationOptional<string>;
+  declare screenId: string;
+  declare revision: number;
+  declare rangeFrom: number;
+  declare rangeTo: number;
+  declare trials: readonly string[];
+  declare errors: number;
+  declare warnings: number;
+  declare notes: number;
+  declare createdAt: CreationOptional<Date>;
+}
+
 const uuid = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 } as const;
 const created = { type: DataTypes.DATE, defaultValue: DataTypes.NOW } as const;
 
@@ -82,6 +101,8 @@ export function connect(databaseUrl: string): Sequelize {
       snapshot: DataTypes.JSON,
       snapshotRevision: { type: DataTypes.INTEGER, defaultValue: 0 },
       asRead: DataTypes.JSON,
+      expectations: { type: DataTypes.JSON, defaultValue: [] },
+      leftSo: { type: DataTypes.JSON, defaultValue: [] },
       createdAt: created,
     },
     { sequelize, tableName: 'screens' },
@@ -120,6 +141,21 @@ export function connect(databaseUrl: string): Sequelize {
       createdAt: created,
     },
     { sequelize, tableName: 'steps' },
+  );
+  ProofRow.init(
+    {
+      id: uuid,
+      screenId: { type: DataTypes.UUID, allowNull: false },
+      revision: DataTypes.INTEGER,
+      rangeFrom: DataTypes.INTEGER,
+      rangeTo: DataTypes.INTEGER,
+      trials: DataTypes.JSON,
+      errors: DataTypes.INTEGER,
+      warnings: DataTypes.INTEGER,
+      notes: DataTypes.INTEGER,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'proofs' },
   );
   return sequelize;
 }
