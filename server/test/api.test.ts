@@ -70,6 +70,7 @@ describe('the API on a real PostgreSQL', () => {
       { name: '001-projects-screens-drawings-steps' },
       { name: '002-decisions-about-drawings' },
       { name: '003-fonts-and-structures-as-read' },
+      { name: '004-proofs-and-expectations' },
     ]);
   });
 

@@ -43,8 +43,10 @@ describe('what a screen is held to, what is left so and runs of proofs are kept'
   });
 
   test('a new screen is held to nothing', async () => {
-    const { body } = await agent.get(`/api/screens/${screen}`);
-    expect(body).toMatchObject({ expectations: [], left: [] });
+    expect((await agent.get(`/api/screens/${screen}`)).body as unknown).toMatchObject({
+      expectations: [],
+      left: [],
+    });
     expect((await agent.get(`/api/screens/${screen}/proofs`)).body).toEqual([]);
   });
 
@@ -73,8 +75,8 @@ describe('what a screen is held to, what is left so and runs of proofs are kept'
     const run = { from: 320, to: 1920, trials: ['longer-text'], errors: 5, warnings: 2, notes: 0 };
     for (const revision of [0, 1, 2])
       expect((await agent.post(`/api/screens/${screen}/proofs`).send({ ...run, revision })).status).toBe(201);
-    const { body } = await agent.get(`/api/screens/${screen}/proofs`);
-    expect((body as { revision: number }[]).map((r) => r.revision)).toEqual([0, 1, 2]);
+    const body = (await agent.get(`/api/screens/${screen}/proofs`)).body as { revision: number }[];
+    expect(body.map((r) => r.revision)).toEqual([0, 1, 2]);
     expect(body).toMatchObject([run, run, run]);
   });
 

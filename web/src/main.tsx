@@ -8,9 +8,10 @@ import '@fontsource/spline-sans-mono/latin-500.css';
 import './look/look.css';
 import './workbench/workbench.css';
 import './drawing/drawing.css';
+import './proof/proof.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ConfigProvider } from 'antd';
-import { StrictMode } from 'react';
+import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ApiError } from './api/client';
@@ -19,7 +20,11 @@ import { theme } from './look/theme';
 import { DrawingPage } from './drawing/DrawingPage';
 import { ProjectPage } from './shelf/ProjectPage';
 import { Shelf } from './shelf/Shelf';
-import { WorkbenchPage } from './workbench/Workbench';
+import { ScreenPage } from './screen/Screen';
+import { Workbench } from './workbench/Workbench';
+
+/** The stage of proof brings the charts along: it is loaded when it is opened. */
+const ProofStage = lazy(async () => ({ default: (await import('./proof/ProofStage')).ProofStage }));
 
 const client = new QueryClient({
   defaultOptions: {
@@ -42,7 +47,23 @@ createRoot(root).render(
           <Routes>
             <Route path="/" element={<Shelf />} />
             <Route path="/projects/:projectId" element={<ProjectPage />} />
-            <Route path="/screens/:screenId" element={<WorkbenchPage />} />
+            <Route path="/screens/:screenId" element={<ScreenPage />}>
+              <Route index element={<Workbench />} />
+              <Route
+                path="proof"
+                element={
+                  <Suspense
+                    fallback={
+                      <main className="state" role="status">
+                        Opening the proof …
+                      </main>
+                    }
+                  >
+                    <ProofStage />
+                  </Suspense>
+                }
+              />
+            </Route>
             <Route path="/screens/:screenId/drawing" element={<DrawingPage />} />
             <Route
               path="*"

@@ -1,5 +1,6 @@
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Step, Structure } from '@tinfold/core/model';
+import type { Left } from '@tinfold/core/proof';
 import type { OwnFont } from '@tinfold/core/text';
 
 /** An answer of the server that is an error; `message` is a sentence for the user. */
@@ -75,6 +76,10 @@ export interface ScreenDetail {
   readonly structure: Structure | null;
   /** The structure as it was last read, before any edit. */
   readonly asRead: Structure | null;
+  /** What it is held to, a sentence each. */
+  readonly expectations: readonly string[];
+  /** The faults that are left as they are. */
+  readonly left: readonly Left[];
   /** The fonts that were added to the project. */
   readonly fonts: readonly OwnFont[];
   readonly drawings: readonly (ScreenSummary['drawings'][number] & {
@@ -108,6 +113,22 @@ export interface NewReading {
   readonly removed?: string;
 }
 
+/** How many faults a run of the proof has found, on which revision. */
+export interface NewProofRun {
+  readonly revision: number;
+  readonly from: number;
+  readonly to: number;
+  readonly trials: readonly string[];
+  readonly errors: number;
+  readonly warnings: number;
+  readonly notes: number;
+}
+
+export interface ProofRun extends NewProofRun {
+  readonly id: string;
+  readonly createdAt: string;
+}
+
 /** What a 409 carries: the steps that others made meanwhile. */
 export interface Conflict {
   readonly revision: number;
@@ -134,6 +155,11 @@ export const api = {
   addFont: (projectId: string, file: ArrayBuffer) =>
     call<OwnFont>('POST', `/projects/${projectId}/fonts`, file),
   removeFont: (id: string) => call<undefined>('DELETE', `/fonts/${id}`),
+  writeExpectations: (id: string, expectations: readonly string[]) =>
+    call<unknown>('PUT', `/screens/${id}/expectations`, { expectations }),
+  writeLeft: (id: string, left: readonly Left[]) => call<unknown>('PUT', `/screens/${id}/left`, { left }),
+  proofs: (id: string) => call<ProofRun[]>('GET', `/screens/${id}/proofs`),
+  writeProof: (id: string, run: NewProofRun) => call<ProofRun>('POST', `/screens/${id}/proofs`, run),
   writeSteps: (id: string, revision: number, label: string, steps: readonly Step[]) =>
     call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, label, steps }),
 };

@@ -1,10 +1,11 @@
 import { NavLink } from 'react-router';
 
-type Stage = 'drawing' | 'structure';
+type Stage = 'drawing' | 'structure' | 'proof';
 
 const STAGES: readonly { readonly key: Stage; readonly label: string; readonly path: string }[] = [
   { key: 'drawing', label: 'Drawing', path: '/drawing' },
   { key: 'structure', label: 'Structure', path: '' },
+  { key: 'proof', label: 'Proof', path: '/proof' },
 ];
 
 /** The stages of a screen, always one step away from each other. */

@@ -1,16 +1,19 @@
 import { Button, Checkbox } from 'antd';
 import { useEffect, useMemo, useState } from 'react';
 import type { Question } from '@tinfold/core/infer';
-import { reflow, type Engine } from '@tinfold/core/layout';
-import { findPart, pathTo, standing, type Step, type Structure } from '@tinfold/core/model';
+import type { Engine } from '@tinfold/core/layout';
+import { findPart, type Step } from '@tinfold/core/model';
 import type { ScreenDetail } from '../api/client';
-import { Outline } from '../look/Outline';
 import { previewed } from './previewed';
+import { FaultLine } from '../proof/FaultLine';
+import type { ProofStore } from '../proof/proofStore';
+import { Answer } from './Answer';
 import type { WorkbenchStore } from './store';
 import { useQuestions } from './useQuestions';
 
 interface QuestionLineProps {
   readonly use: WorkbenchStore;
+  readonly proof: ProofStore;
   readonly screen: ScreenDetail;
   readonly engine: Engine;
 }
@@ -29,7 +32,7 @@ const ASKS: Readonly<Record<Question['topic'], string>> = {
 };
 
 /** The line that puts one question at a time, with what was seen and small pictures of each answer. */
-export function QuestionLine({ use, screen, engine }: QuestionLineProps) {
+export function QuestionLine({ use, proof, screen, engine }: QuestionLineProps) {
   const doc = use((s) => s.doc);
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(true);
@@ -41,10 +44,14 @@ export function QuestionLine({ use, screen, engine }: QuestionLineProps) {
   const question = questions[at % Math.max(1, questions.length)];
   if (!question)
     return (
-      <footer className="question-line question-none">
-        No open question: what the {screen.drawings.length > 1 ? 'drawings leave' : 'drawing leaves'} open
-        changes nothing that is seen, or is answered.
-      </footer>
+      <FaultLine
+        use={use}
+        proof={proof}
+        engine={engine}
+        otherwise={`No open question: what the ${
+          screen.drawings.length > 1 ? 'drawings leave' : 'drawing leaves'
+        } open changes nothing that is seen, or is answered.`}
+      />
     );
   if (!open)
     return (
@@ -176,7 +183,8 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
         number="1"
         words={question.chosen}
         doc={doc}
-        question={question}
+        part={question.part}
+        widths={question.widths}
         engine={engine}
         onWidth={use.getState().setFrameWidth}
         onPoint={() => {
@@ -190,7 +198,8 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
         number="2"
         words={question.other}
         doc={other}
-        question={question}
+        part={question.part}
+        widths={question.widths}
         engine={engine}
         onWidth={use.getState().setFrameWidth}
         onPoint={(over) => {
@@ -201,84 +210,5 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
         }}
       />
     </footer>
-  );
-}
-
-/** So much of a frame's height is seen at the most, frame px. */
-const MOST_SEEN = 1200;
-/** The size of a small picture, px. */
-const PICTURE = { width: 92, height: 62 };
-
-interface AnswerProps {
-  readonly number: string;
-  readonly words: string;
-  /** The document with this answer. */
-  readonly doc: Structure;
-  readonly question: Question;
-  readonly engine: Engine;
-  readonly onWidth: (width: number) => void;
-  /** Called with true when the pointer or the focus comes, with false when it goes. */
-  readonly onPoint: (over: boolean) => void;
-  readonly onTake: () => void;
-}
-
-/** One answer: what it says, and what it looks like at three widths. */
-function Answer({ number, words, doc, question, engine, onWidth, onPoint, onTake }: AnswerProps) {
-  const pictures = useMemo(
-    () =>
-      question.widths.map((width) => {
-        const root = standing(doc, { width });
-        const result = reflow(root, width, engine);
-        // What is not shown is looked for where it would stand.
-        const seen = pathTo(root, question.part).findLast((p) => result.parts.has(p.id));
-        const box = result.parts.get(seen?.id ?? root.id);
-        // The whole width of the frame, and as much of its height as the part and some of what is around it.
-        const ratio = PICTURE.height / PICTURE.width;
-        const height = Math.min(MOST_SEEN, Math.max(width * ratio, (box?.height ?? 0) * 1.3));
-        const y = Math.max(0, Math.min((box?.y ?? 0) - height * 0.1, result.height - height));
-        const across = height / ratio;
-        return { width, root, result, view: { x: (width - across) / 2, y, width: across, height } };
-      }),
-    [doc, question, engine],
-  );
-  return (
-    <div
-      className="answer"
-      onPointerEnter={() => {
-        onPoint(true);
-      }}
-      onPointerLeave={() => {
-        onPoint(false);
-      }}
-    >
-      <button
-        type="button"
-        className="answer-take"
-        onClick={onTake}
-        onFocus={() => {
-          onPoint(true);
-        }}
-        onBlur={() => {
-          onPoint(false);
-        }}
-      >
-        <kbd>{number}</kbd> <b>{words}</b>
-      </button>
-      <div className="answer-pictures">
-        {pictures.map(({ width, root, result, view }) => (
-          <button
-            key={width}
-            type="button"
-            title={`Set the caliper to ${width}`}
-            onClick={() => {
-              onWidth(width);
-            }}
-          >
-            <Outline root={root} reflow={result} view={view} mark={question.part} {...PICTURE} />
-            <span>{width}</span>
-          </button>
-        ))}
-      </div>
-    </div>
   );
 }

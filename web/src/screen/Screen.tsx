@@ -1,0 +1,188 @@
+import { Button, Tooltip } from 'antd';
+import { useQuery } from '@tanstack/react-query';
+import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
+import { Outlet, useMatch, useOutletContext, useParams } from 'react-router';
+import type { Drawing } from '@tinfold/core/drawing';
+import { Engine } from '@tinfold/core/layout';
+import { breakpoints, type Structure } from '@tinfold/core/model';
+import type { ShapedMeasurer } from '@tinfold/core/text';
+import { api, type ScreenDetail } from '../api/client';
+import { Stages } from '../look/Stages';
+import { Trouble, Waiting } from '../look/States';
+import { TopBar } from '../look/TopBar';
+import { createProof, openFaults, type ProofStore } from '../proof/proofStore';
+import { facesOfStructure, loadMeasurer } from '../reading/fonts';
+import { fileOf, openDrawings } from '../reading/reader';
+import { createWorkbench, MAX_FRAME, MIN_FRAME, type WorkbenchStore } from '../workbench/store';
+import { Rail } from './Rail';
+
+interface Opened {
+  readonly screen: ScreenDetail;
+  readonly structure: Structure;
+  /** The drawings of the screen, their items called as in the structure. */
+  readonly drawings: readonly Drawing[];
+  readonly measurer: ShapedMeasurer;
+}
+
+/** What the stages of one opened screen share: the same part in hand, the same caliper, one proof. */
+export interface OpenScreen extends Opened {
+  readonly use: WorkbenchStore;
+  readonly proof: ProofStore;
+  readonly engine: Engine;
+}
+
+export const useScreen = (): OpenScreen => useOutletContext<OpenScreen>();
+
+async function open(id: string): Promise<Opened> {
+  const screen = await api.screen(id);
+  const { structure, fonts } = screen;
+  if (!structure) throw new Error('This screen has no structure yet: import its drawing again.');
+  const [measurer, drawings] = await Promise.all([
+    loadMeasurer(facesOfStructure(structure, fonts), fonts),
+    openDrawings(screen.drawings.map((d) => fileOf(d, fonts))).result,
+  ]);
+  return { screen, structure, drawings, measurer };
+}
+
+/** A screen whose structure is worked on and proved. */
+export function ScreenPage() {
+  const { screenId = '' } = useParams();
+  const opened = useQuery({
+    queryKey: ['screen', screenId],
+    queryFn: () => open(screenId),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+  if (opened.isPending) return <Waiting what="Opening the screen" />;
+  if (opened.isError) return <Trouble message={opened.error.message} retry={() => void opened.refetch()} />;
+  return <OpenedScreen key={screenId} {...opened.data} />;
+}
+
+/** After an edit the proof runs again once nothing has changed for so long, ms. */
+const QUIET_MS = 400;
+
+/** The next width in a direction at which something is marked, breaks otherwise, or a fault begins or ends. */
+function nextOf(widths: readonly number[], from: number, direction: 1 | -1): number {
+  const beyond = widths.filter((w) => (w - from) * direction > 0 && w >= MIN_FRAME && w <= MAX_FRAME);
+  if (beyond.length === 0) return direction === 1 ? MAX_FRAME : MIN_FRAME;
+  return direction === 1 ? Math.min(...beyond) : Math.max(...beyond);
+}
+
+function OpenedScreen(opened: Opened) {
+  const { screen, structure, drawings, measurer } = opened;
+  const [use] = useState(() => createWorkbench(screen.id, structure, screen.revision));
+  const [engine] = useState(() => new Engine(measurer));
+  const [proof] = useState(() => createProof(screen, drawings));
+  const proving = useMatch('/screens/:screenId/proof') !== null;
+  const doc = use((s) => s.doc);
+  const width = use((s) => s.frameWidth);
+  const saving = use((s) => s.saving);
+  const revision = use((s) => s.revision);
+  const phase = proof((s) => s.phase);
+  const found = proof((s) => s.faults);
+  const left = proof((s) => s.left);
+  const events = proof((s) => s.events);
+  const { setFrameWidth, undoEdit, redoEdit } = use.getState();
+  const faults = useMemo(() => openFaults({ faults: found, left }), [found, left]);
+
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      proof.getState().prove(doc, use.getState().undo.at(-1)?.label);
+    }, QUIET_MS);
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [doc, proof, use]);
+  useEffect(
+    () => () => {
+      proof.getState().close();
+    },
+    [proof],
+  );
+  useEffect(() => {
+    if (saving === 'saved' && phase === 'done') proof.getState().keep(revision);
+  }, [saving, phase, revision, proof]);
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => {
+      if (use.getState().saving !== 'saved') event.preventDefault();
+    };
+    window.addEventListener('beforeunload', warn);
+    return () => {
+      window.removeEventListener('beforeunload', warn);
+    };
+  }, [use]);
+
+  const keys = (event: KeyboardEvent) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z') return;
+    if ((event.target as Element).tagName === 'INPUT') return;
+    if (event.shiftKey) redoEdit();
+    else undoEdit();
+    event.preventDefault();
+  };
+  const marks = useMemo(
+    () => [
+      ...screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}`, short: String(d.width) })),
+      ...breakpoints(doc).map((b) => ({ width: b, label: `below ${b}`, short: `‹ ${b}` })),
+    ],
+    [screen, doc],
+  );
+  const nextEvent = (from: number, direction: 1 | -1) =>
+    nextOf(
+      [...marks.map((m) => m.width), ...events, ...faults.flatMap((f) => [f.from, f.to])],
+      from,
+      direction,
+    );
+  const context: OpenScreen = { ...opened, use, proof, engine };
+  return (
+    <div className="page workbench" onKeyDown={keys}>
+      <Bar use={use} screen={screen} stage={proving ? 'proof' : 'structure'} />
+      <Rail width={width} marks={marks} faults={faults} nextEvent={nextEvent} onChange={setFrameWidth} />
+      <Outlet context={context} />
+    </div>
+  );
+}
+
+interface BarProps {
+  readonly use: WorkbenchStore;
+  readonly screen: ScreenDetail;
+  readonly stage: 'structure' | 'proof';
+}
+
+/** The bar above the stages: it changes with edits, not with the frame's width. */
+const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
+  const saving = use((s) => s.saving);
+  const revision = use((s) => s.revision);
+  const undo = use((s) => s.undo);
+  const redo = use((s) => s.redo);
+  const { undoEdit, redoEdit } = use.getState();
+  const said = { saved: 'saved', saving: 'saving …', waiting: 'waiting for the server' }[saving];
+  return (
+    <TopBar
+      path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
+      stages={<Stages screenId={screen.id} now={stage} />}
+    >
+      <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
+      <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
+      <span className={`saving saving-${saving}`} role="status">
+        rev {revision} · {said}
+      </span>
+    </TopBar>
+  );
+});
+
+interface HistoryButtonProps {
+  readonly word: 'Undo' | 'Redo';
+  /** What would be undone or done again; absent when there is nothing. */
+  readonly next: string | undefined;
+  readonly onClick: () => void;
+}
+
+function HistoryButton({ word, next, onClick }: HistoryButtonProps) {
+  return (
+    <Tooltip title={next === undefined ? `Nothing to ${word.toLowerCase()}` : `${word} ${next}`}>
+      <Button size="small" type="text" className="bar-button" disabled={next === undefined} onClick={onClick}>
+        {word}
+      </Button>
+    </Tooltip>
+  );
+}

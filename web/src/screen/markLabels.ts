@@ -1,0 +1,56 @@
+/** A mark on the rail, with its words and what is left of them where there is little room. */
+export interface Mark {
+  readonly width: number;
+  readonly label: string;
+  readonly short: string;
+}
+
+/** Where a mark's words stand: beside its line, in one of two rows; none where there is no room for any. */
+export interface PlacedMark extends Mark {
+  readonly words: string;
+  readonly side: 'after' | 'before';
+  readonly row: 0 | 1;
+}
+
+/** The width of a letter of the rail's labels, and the room around them, px. */
+const LETTER = 6.1;
+const AROUND = 10;
+
+interface Taken {
+  readonly from: number;
+  readonly to: number;
+  readonly row: 0 | 1 | 'both';
+}
+
+/**
+ * Places the words of marks so that none lie over each other or over the caliper's number: they change sides, go to a
+ * second row, are shortened, or give way. `xOf` gives the place of a frame width on a rail that is `length` px long;
+ * `number` is what the caliper's number takes.
+ */
+export function placeMarks(
+  marks: readonly Mark[],
+  xOf: (width: number) => number,
+  length: number,
+  number: { readonly from: number; readonly to: number },
+): PlacedMark[] {
+  const taken: Taken[] = [{ ...number, row: 'both' }];
+  const isFree = (from: number, to: number, row: 0 | 1): boolean =>
+    from >= 0 &&
+    to <= length &&
+    taken.every((t) => to <= t.from || from >= t.to || (t.row !== 'both' && t.row !== row));
+  return marks
+    .toSorted((a, b) => a.width - b.width)
+    .map((mark): PlacedMark => {
+      const x = xOf(mark.width);
+      for (const words of [mark.label, mark.short])
+        for (const row of [0, 1] as const)
+          for (const side of ['after', 'before'] as const) {
+            const wide = words.length * LETTER + AROUND;
+            const [from, to] = side === 'after' ? [x, x + wide] : [x - wide, x];
+            if (!isFree(from, to, row)) continue;
+            taken.push({ from, to, row });
+            return { ...mark, words, side, row };
+          }
+      return { ...mark, words: '', side: 'after', row: 0 };
+    });
+}
