@@ -1,41 +1,17 @@
-import { ruleOf, type Part, type Size } from '../model/index.js';
-import { breakLines, firstBaseline, type TextMeasurer } from '../text/index.js';
+import { ruleOf, type Part } from '../model/index.js';
+import { firstBaseline, paragraphOf, type TextMeasurer } from '../text/index.js';
 import { containerBox, type Box, type Placed } from './box.js';
 import { layoutColumn } from './column.js';
 import { layoutGrid } from './grid.js';
 import { IntrinsicWidths } from './intrinsic.js';
 import { placePin } from './pin.js';
 import { layoutRows } from './row.js';
+import { factsOf, type Facts } from './facts.js';
+import { Memo } from './memo.js';
 import { byCentres, flattened, inSegments, restored } from './rewrite.js';
-import type { FlexItem } from './flexibleLengths.js';
-import { factsOf } from './facts.js';
 import { clampSize, isScroller, strokeRoom, topEdge } from './sizing.js';
 
-/** What a part looked like at so many constraints is kept: one reflow asks for a few of each, a drag for the last again. */
-const KEPT = 8;
-
 const NONE: readonly Placed[] = [];
-
-/** A part's last layouts, by the width, and by the height unless its content decided it; the oldest gives way. */
-class Layouts {
-  readonly #widths: number[] = [];
-  readonly #heights: (number | undefined)[] = [];
-  readonly #boxes: Box[] = [];
-  #next = 0;
-
-  find(width: number, height: number | undefined): Box | undefined {
-    for (let i = 0; i < this.#widths.length; i++)
-      if (this.#widths[i] === width && this.#heights[i] === height) return this.#boxes[i];
-    return undefined;
-  }
-
-  keep(width: number, height: number | undefined, box: Box): void {
-    this.#widths[this.#next] = width;
-    this.#heights[this.#next] = height;
-    this.#boxes[this.#next] = box;
-    this.#next = (this.#next + 1) % KEPT;
-  }
-}
 
 /** What is scrolled has its baseline within its edges (CSS Alignment §9.1). */
 const scrolled = (box: Box): Box =>
@@ -52,9 +28,6 @@ const scrolled = (box: Box): Box =>
 export class Engine {
   readonly #measurer: TextMeasurer;
   readonly #intrinsic: IntrinsicWidths;
-  readonly #boxes = new WeakMap<Part, Layouts>();
-  /** Children along lines that are the same in a row, and in a wrap, of any width. */
-  readonly items = [new WeakMap<Part, FlexItem>(), new WeakMap<Part, FlexItem>()] as const;
 
   constructor(measurer: TextMeasurer) {
     this.#measurer = measurer;
@@ -71,47 +44,54 @@ export class Engine {
    * high as `height` where that is known.
    */
   frame(root: Part, width: number, height?: number): Box {
-    const own = this.clampWidth(root, width);
+    const facts = factsOf(root);
+    const own = this.clampWidth(facts, width);
     const tall =
-      ruleOf(root.rules, 'height').kind === 'fill' && height !== undefined
-        ? this.clampHeight(root, own, height)
-        : this.ownHeight(root, own, height);
-    return this.place(root, own, tall);
+      facts.height.kind === 'fill' && height !== undefined
+        ? this.clampHeight(facts, own, height)
+        : this.ownHeight(facts, own, height);
+    return this.place(facts, own, tall);
+  }
+
+  /** What this engine keeps of a part. */
+  memoOf(facts: Facts): Memo {
+    const { memo } = facts;
+    return memo?.owner === this ? memo : (facts.memo = new Memo(this));
   }
 
   /** Lays a part out at a width; without a height it is as high as its content, within its limits. */
-  place(part: Part, width: number, height?: number): Box {
-    let known = this.#boxes.get(part);
-    if (!known) this.#boxes.set(part, (known = new Layouts()));
-    const before = known.find(width, height);
+  place(facts: Facts, width: number, height?: number): Box {
+    const memo = this.memoOf(facts);
+    const before = memo.find(width, height);
     if (before) return before;
-    const box = this.#grown(part, width, height) ?? scrolled(this.#layout(part, width, height));
-    known.keep(width, height, box);
+    const box = this.#grown(facts, width, height) ?? scrolled(this.#layout(facts, memo, width, height));
+    memo.keep(width, height, box);
     return box;
   }
 
   /** A part that is merely higher than its content, where nothing in it stands otherwise for that. */
-  #grown(part: Part, width: number, height: number | undefined): Box | undefined {
-    if (height === undefined || !factsOf(part).growsDown) return undefined;
-    const open = this.place(part, width);
+  #grown(facts: Facts, width: number, height: number | undefined): Box | undefined {
+    if (height === undefined || !facts.growsDown) return undefined;
+    const open = this.place(facts, width);
     if (height < open.height) return undefined;
-    const { children, baseline, lines } = open;
+    const { part, children, baseline, lines } = open;
     return { part, width, height, children, baseline, lines };
   }
 
-  #layout(part: Part, width: number, height: number | undefined): Box {
-    if (part.content?.kind === 'text') return this.#text(part, width, height);
+  #layout(facts: Facts, memo: Memo, width: number, height: number | undefined): Box {
+    const { part } = facts;
+    if (part.content?.kind === 'text') return this.#text(facts, memo, width, height);
     if (part.kind !== 'container')
       return {
         part,
         width,
-        height: height ?? this.#limitedHeight(part, 0),
+        height: height ?? this.#limitedHeight(facts, 0),
         children: NONE,
         baseline: undefined,
         lines: undefined,
       };
-    const flowed = this.#flow(part, width, height);
-    const { pins } = factsOf(part);
+    const flowed = this.#flow(facts, width, height);
+    const { pins } = facts;
     if (pins.length === 0) return flowed;
     const placed = new Map(pins.map((p) => [p, placePin(this, part, p, flowed.width, flowed.height)]));
     const inside = new Map(flowed.children.map((c) => [c.box.part, c]));
@@ -119,24 +99,28 @@ export class Engine {
     return { ...flowed, children };
   }
 
-  #text(part: Part, width: number, height: number | undefined): Box {
+  #text(facts: Facts, memo: Memo, width: number, height: number | undefined): Box {
+    const { part } = facts;
     const { content } = part;
     if (content?.kind !== 'text') throw new TypeError(`The part ${part.id} has no text.`);
     const { maxLines } = part.rules;
-    const words = maxLines === 1 ? this.#intrinsic.oneLine(content) : content;
-    const inner = maxLines === 1 ? Infinity : width - factsOf(part).horizontal;
-    const lines = breakLines(words, inner, this.#measurer);
-    const shown = maxLines === undefined ? lines : lines.slice(0, maxLines);
-    const own = this.#limitedHeight(part, shown.length * content.lineHeight);
-    const baseline = firstBaseline(content, this.#measurer) + topEdge(part);
-    return { part, width, height: height ?? own, children: NONE, lines: shown, baseline };
+    const words = (memo.paragraph ??= paragraphOf(
+      maxLines === 1 ? this.#intrinsic.oneLine(content) : content,
+      this.#measurer,
+    ));
+    const lines = words.linesAt(maxLines === 1 ? Infinity : width - facts.horizontal);
+    const shown = maxLines === undefined || lines.length <= maxLines ? lines : lines.slice(0, maxLines);
+    const own = this.#limitedHeight(facts, shown.length * content.lineHeight);
+    memo.baseline ??= firstBaseline(content, this.#measurer) + topEdge(part);
+    return { part, width, height: height ?? own, children: NONE, lines: shown, baseline: memo.baseline };
   }
 
   /** The outer height of a part whose content is so high. */
-  #limitedHeight(part: Part, content: number): number {
-    const { minHeight, maxHeight } = part.rules;
-    const edges = factsOf(part).vertical;
+  #limitedHeight(facts: Facts, content: number): number {
+    const edges = facts.vertical;
     const own = content + edges;
+    if (!facts.limitsHeight) return Math.max(edges, own);
+    const { minHeight, maxHeight } = facts.part.rules;
     return clampSize(
       own,
       minHeight === 'content' ? own : minHeight,
@@ -145,81 +129,78 @@ export class Engine {
     );
   }
 
-  #flow(part: Part, width: number, height: number | undefined): Box {
+  #flow(facts: Facts, width: number, height: number | undefined): Box {
+    const { part } = facts;
     const centred = byCentres(part);
-    if (centred) return restored(part, layoutGrid(this, centred, width, height));
+    if (centred) return restored(part, layoutGrid(this, factsOf(centred), width, height));
     switch (ruleOf(part.rules, 'flow')) {
       case 'column':
-        return layoutColumn(this, part, width, height);
+        return layoutColumn(this, facts, width, height);
       case 'row':
-        return layoutRows(this, part, width, height, false);
+        return layoutRows(this, facts, width, height, false);
       case 'wrap': {
         const segments = inSegments(part);
-        if (segments) return flattened(part, layoutColumn(this, segments, width, height));
-        return layoutRows(this, part, width, height, true);
+        if (segments) return flattened(part, layoutColumn(this, factsOf(segments), width, height));
+        return layoutRows(this, facts, width, height, true);
       }
       case 'grid':
-        return layoutGrid(this, part, width, height);
+        return layoutGrid(this, facts, width, height);
       case 'free':
-        return containerBox(part, width, this.outerHeight(part, 0, height), [], undefined);
+        return containerBox(part, width, this.outerHeight(facts, 0, height), [], undefined);
     }
   }
 
   /** The outer height of a container: the one given, else its content's within the limits. */
-  outerHeight(part: Part, content: number, height: number | undefined): number {
-    return height ?? this.#limitedHeight(part, content);
+  outerHeight(facts: Facts, content: number, height: number | undefined): number {
+    return height ?? this.#limitedHeight(facts, content);
   }
 
-  clampWidth(part: Part, width: number): number {
-    const { minWidth, maxWidth } = part.rules;
-    if (minWidth === undefined && maxWidth === undefined) return Math.max(factsOf(part).horizontal, width);
-    const { min, max } = this.#intrinsic.limits(part);
-    return clampSize(width, min, max, factsOf(part).horizontal);
+  clampWidth(facts: Facts, width: number): number {
+    if (!facts.limitsWidth) return Math.max(facts.horizontal, width);
+    const { min, max } = this.#intrinsic.limits(facts.part);
+    return clampSize(width, min, max, facts.horizontal);
   }
 
   /** The width of a part that is as wide as its content where there is room (CSS Sizing 3 §5.1 fit-content). */
-  fitWidth(part: Part, available: number): number {
-    const { min, max } = this.#intrinsic.content(part);
+  fitWidth(facts: Facts, available: number): number {
+    const { min, max } = this.#intrinsic.content(facts.part);
     return Math.min(max, Math.max(min, available));
   }
 
   /** The width of a size that does not depend on its siblings; `stretched` is what makes a `fit` fill. */
-  crossWidth(part: Part, inner: number, stretched: boolean): number {
-    const width = ruleOf(part.rules, 'width');
+  crossWidth(facts: Facts, inner: number, stretched: boolean): number {
     return this.clampWidth(
-      part,
-      this.plainWidth(part, width, inner) ?? (stretched ? inner : this.fitWidth(part, inner)),
+      facts,
+      this.plainWidth(facts, inner) ?? (stretched ? inner : this.fitWidth(facts, inner)),
     );
   }
 
   /** The width that a size rule says by itself; undefined where content or siblings decide. */
-  plainWidth(part: Part, width: Size, inner: number): number | undefined {
-    if (width.kind === 'fixed') return width.px;
+  plainWidth({ width, height }: Facts, inner: number): number | undefined {
     if (width.kind === 'fill') return inner;
+    if (width.kind === 'fixed') return width.px;
     if (width.kind === 'share') return (inner * width.percent) / 100;
-    if (width.kind === 'ratio' && part.rules.height?.kind === 'fixed')
-      return (part.rules.height.px * width.width) / width.height;
+    if (width.kind === 'ratio' && height.kind === 'fixed') return (height.px * width.width) / width.height;
     return undefined;
   }
 
   /** The height that a part's own rule fixes at this width; undefined when its content decides. */
-  ownHeight(part: Part, width: number, inner: number | undefined): number | undefined {
-    const height = ruleOf(part.rules, 'height');
+  ownHeight(facts: Facts, width: number, inner: number | undefined): number | undefined {
+    const { height } = facts;
+    if (height.kind === 'fit' || height.kind === 'fill') return undefined;
     let px: number | undefined;
     if (height.kind === 'fixed') px = height.px;
     else if (height.kind === 'ratio') px = (width * height.height) / height.width;
-    else if (height.kind === 'share' && inner !== undefined) px = (inner * height.percent) / 100;
-    if (px === undefined) return undefined;
-    return this.clampHeight(part, width, px);
+    else if (inner !== undefined) px = (inner * height.percent) / 100;
+    return px === undefined ? undefined : this.clampHeight(facts, width, px);
   }
 
-  clampHeight(part: Part, width: number, px: number): number {
-    if (part.rules.minHeight === undefined && part.rules.maxHeight === undefined)
-      return Math.max(factsOf(part).vertical, px);
+  clampHeight(facts: Facts, width: number, px: number): number {
+    if (!facts.limitsHeight) return Math.max(facts.vertical, px);
     const limit = (value: number | 'content' | undefined) =>
-      value === 'content' ? this.place(part, width).height : value;
-    const { minHeight, maxHeight } = part.rules;
-    return clampSize(px, limit(minHeight), limit(maxHeight), factsOf(part).vertical);
+      value === 'content' ? this.place(facts, width).height : value;
+    const { minHeight, maxHeight } = facts.part.rules;
+    return clampSize(px, limit(minHeight), limit(maxHeight), facts.vertical);
   }
 
   /** The box that pins of a container hang on: inside a stroke that takes room. */

@@ -1,4 +1,5 @@
-import { ruleOf, type Align, type Part } from '../model/index.js';
+import { ruleOf, type Align, type Part, type Size } from '../model/index.js';
+import type { Memo } from './memo.js';
 import {
   alongWord,
   crossAlign,
@@ -13,7 +14,17 @@ import {
 
 /** What of a part's layout depends on no width: looked up once, since a sweep lays the same parts out at each. */
 export interface Facts {
+  readonly part: Part;
+  readonly width: Size;
+  readonly height: Size;
+  /** Whether limits of its own hold on its width, and on its height. */
+  readonly limitsWidth: boolean;
+  readonly limitsHeight: boolean;
+  /** What an engine keeps of the part's layouts: the one that laid it out last. */
+  memo: Memo | undefined;
   readonly children: readonly Part[];
+  /** The same for each of the children, so that nothing has to be looked up for them. */
+  readonly kids: readonly Facts[];
   readonly pins: readonly Part[];
   readonly gap: number;
   readonly margins: readonly number[];
@@ -47,9 +58,17 @@ function find(part: Part): Facts {
   const pins = pinned(part);
   const space = spacing(part, children);
   const word = alongWord(part);
+  const { rules } = part;
   const shares = part.children.some((c) => c.rules.height?.kind === 'share' || factsOf(c).shares);
   return {
+    part,
+    width: ruleOf(rules, 'width'),
+    height: ruleOf(rules, 'height'),
+    limitsWidth: rules.minWidth !== undefined || rules.maxWidth !== undefined,
+    limitsHeight: rules.minHeight !== undefined || rules.maxHeight !== undefined,
+    memo: undefined,
     children,
+    kids: children.map(factsOf),
     pins,
     gap: space.gap,
     margins: space.margins,
@@ -63,9 +82,9 @@ function find(part: Part): Facts {
     shares,
     growsDown:
       part.kind !== 'container' ||
-      (ruleOf(part.rules, 'flow') === 'column' &&
+      (ruleOf(rules, 'flow') === 'column' &&
         word === 'start' &&
-        !part.rules.reverse &&
+        !rules.reverse &&
         !shares &&
         pins.length === 0 &&
         children.every((c) => c.rules.height?.kind !== 'fill' && !isLimitedGrid(c))),
@@ -81,4 +100,4 @@ export const isLimitedGrid = ({ rules }: Part): boolean =>
   rules.flow === 'grid' && (rules.maxHeight !== undefined || rules.minHeight !== undefined);
 
 /** Whether it matters to what is in a part that its height is said, though it is just that of its content. */
-export const heedsHeight = (part: Part): boolean => factsOf(part).shares || isLimitedGrid(part);
+export const heedsHeight = (facts: Facts): boolean => facts.shares || isLimitedGrid(facts.part);

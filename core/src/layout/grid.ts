@@ -1,6 +1,7 @@
-import { ruleOf, type Align, type Part } from '../model/index.js';
+import { type Align, type Part } from '../model/index.js';
 import { containerBox, mirrorX, ownBaseline, type Box, type Placed } from './box.js';
 import type { Engine } from './engine.js';
+import { factsOf, type Facts } from './facts.js';
 import type { Intrinsic } from './intrinsic.js';
 import { placeInGrid, type Area } from './placement.js';
 import {
@@ -137,7 +138,8 @@ function spanSize(sizes: readonly number[], starts: readonly number[], start: nu
 }
 
 /** Lays a grid out (CSS Grid §12). */
-export function layoutGrid(engine: Engine, part: Part, width: number, height: number | undefined): Box {
+export function layoutGrid(engine: Engine, facts: Facts, width: number, height: number | undefined): Box {
+  const { part } = facts;
   const { rules } = part;
   const rtl = isRightToLeft(part);
   const inner = Math.max(0, width - horizontalEdges(part));
@@ -150,11 +152,12 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
   const lefts = lineUp(columns, startEdge(part, rtl) + spread.start, gap + spread.between);
   const widths = cells.areas.map((a) => {
     const room = spanSize(columns, lefts, a.column, a.columns);
-    return { room, own: engine.crossWidth(a.part, room, false) };
+    return { room, own: engine.crossWidth(factsOf(a.part), room, false) };
   });
   const boxes = cells.areas.map((a, i) => {
     const w = widths[i]?.own ?? 0;
-    return engine.place(a.part, w, engine.ownHeight(a.part, w, undefined));
+    const child = factsOf(a.part);
+    return engine.place(child, w, engine.ownHeight(child, w, undefined));
   });
   const aligns = cells.areas.map((a) => lineAlign(part, a.part));
   const ascents = rowAscents(aligns, cells.areas, boxes);
@@ -170,7 +173,7 @@ export function layoutGrid(engine: Engine, part: Part, width: number, height: nu
   const most = typeof maxHeight === 'number' ? Math.max(0, maxHeight - verticalEdges(part), least) : Infinity;
   const rows = sizeTracks(cells.rows, down, innerHeight ?? 'max-content', rowGap, { least, most });
   const content = rows.reduce((s, n) => s + n, 0) + rowGap * Math.max(0, rows.length - 1);
-  const outer = engine.outerHeight(part, content, height);
+  const outer = engine.outerHeight(facts, content, height);
   const fall = tracksShift(rules.alignLines, rows, rowGap, outer - verticalEdges(part));
   const tops = lineUp(rows, topEdge(part) + fall.start, rowGap + fall.between);
   const talls = cells.areas.map((a) => spanSize(rows, tops, a.row, a.rows));
@@ -203,10 +206,10 @@ function tracksShift(word: string | undefined, sizes: readonly number[], gap: nu
 
 /** A child at its area's height: stretched where it fills, a share of it where it says so. */
 function inArea(engine: Engine, part: Part, box: Box, tall: number): Box {
-  const child = box.part;
-  const { kind } = ruleOf(child.rules, 'height');
+  const child = factsOf(box.part);
+  const { kind } = child.height;
   if (kind === 'share') return engine.place(child, box.width, engine.ownHeight(child, box.width, tall));
-  if ((kind !== 'fill' && kind !== 'fit') || lineAlign(part, child) !== 'stretch') return box;
+  if ((kind !== 'fill' && kind !== 'fit') || lineAlign(part, child.part) !== 'stretch') return box;
   return engine.place(child, box.width, engine.clampHeight(child, box.width, tall));
 }
 

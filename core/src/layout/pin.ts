@@ -1,6 +1,7 @@
-import { ruleOf, type Part } from '../model/index.js';
+import type { Part } from '../model/index.js';
 import type { Placed } from './box.js';
 import type { Engine } from './engine.js';
+import { factsOf } from './facts.js';
 import { isRightToLeft } from './sizing.js';
 
 /** A pin's distance in px from px and a share of the parent; undefined where it says nothing. */
@@ -44,20 +45,21 @@ export function placePin(
   const bottom = distance(pin.bottom, pin.bottomShare, room.height);
   const sides = pin.centreX === undefined ? (left ?? 0) + (right ?? 0) : 0;
   const available = Math.max(0, room.width - sides);
-  const size = ruleOf(child.rules, 'width');
+  const facts = factsOf(child);
+  const size = facts.width;
   const plain =
-    size.kind === 'share' ? (room.width * size.percent) / 100 : engine.plainWidth(child, size, available);
-  const width = engine.clampWidth(child, plain ?? engine.fitWidth(child, available));
-  const tall = ruleOf(child.rules, 'height');
+    size.kind === 'share' ? (room.width * size.percent) / 100 : engine.plainWidth(facts, available);
+  const width = engine.clampWidth(facts, plain ?? engine.fitWidth(facts, available));
+  const tall = facts.height;
   const height =
     tall.kind === 'fill'
       ? engine.clampHeight(
-          child,
+          facts,
           width,
           room.height - (pin.centreY === undefined ? (top ?? 0) + (bottom ?? 0) : 0),
         )
-      : engine.ownHeight(child, width, room.height);
-  const box = engine.place(child, width, height);
+      : engine.ownHeight(facts, width, room.height);
+  const box = engine.place(facts, width, height);
   const overfull =
     (size.kind === 'fit' || size.kind === 'fill') &&
     left !== undefined &&

@@ -115,15 +115,34 @@ export const minContentWidth = (content: TextContent, m: TextMeasurer): number =
 export const maxContentWidth = (content: TextContent, m: TextMeasurer): number =>
   prepare(content, m).maxContent;
 
-/** Breaks the paragraph into lines greedily so that each is at most `width` px wide where it can be. */
-export function breakLines(content: TextContent, width: number, m: TextMeasurer): readonly Line[] {
-  const p = prepare(content, m);
-  const { last } = p;
-  if (last && width >= last.from && width < last.to) return last.lines;
-  const broken = breakAt(content, p, width, m);
-  p.last = broken;
-  return broken.lines;
+/** A paragraph that was looked up once, to be broken at many widths. */
+export interface Paragraph {
+  /** The lines, each at most `width` px wide where it can be, broken greedily. */
+  linesAt(width: number): readonly Line[];
 }
+
+const paragraphs = new WeakMap<Prepared, Paragraph>();
+
+/** The paragraph that words make with a measurer; the same object for the same words. */
+export function paragraphOf(content: TextContent, m: TextMeasurer): Paragraph {
+  const p = prepare(content, m);
+  let paragraph = paragraphs.get(p);
+  if (!paragraph) {
+    const linesAt = (width: number): readonly Line[] => {
+      const { last } = p;
+      if (last && width >= last.from && width < last.to) return last.lines;
+      const broken = breakAt(content, p, width, m);
+      p.last = broken;
+      return broken.lines;
+    };
+    paragraphs.set(p, (paragraph = { linesAt }));
+  }
+  return paragraph;
+}
+
+/** Breaks the paragraph into lines greedily so that each is at most `width` px wide where it can be. */
+export const breakLines = (content: TextContent, width: number, m: TextMeasurer): readonly Line[] =>
+  paragraphOf(content, m).linesAt(width);
 
 function breakAt(
   content: TextContent,
