@@ -19,46 +19,60 @@ export const hypothetical = (item: FlexItem): number => Math.max(0, clamp(item.b
  * The loop freezes at least one item a turn, so it ends after as many turns as there are items.
  */
 export function resolveFlexibleLengths(items: readonly FlexItem[], room: number): number[] {
-  const sizes = items.map(hypothetical);
+  const count = items.length;
+  const sizes = new Array<number>(count);
   let used = 0;
-  for (const size of sizes) used += size;
+  for (let i = 0; i < count; i++) used += sizes[i] = hypothetical(items[i] as FlexItem);
   const growing = used < room;
-  /** Items whose size may still change. */
-  let open: number[] = [];
-  items.forEach((item, i) => {
-    const size = sizes[i] ?? 0;
-    const flexes = growing ? item.grow > 0 && item.base <= size : item.shrink > 0 && item.base >= size;
-    if (flexes) open.push(i);
-  });
-  if (open.length === 0) return sizes;
+  /** 1 for items whose size may still change. */
+  const open = new Uint8Array(count);
+  let left = 0;
+  for (let i = 0; i < count; i++) {
+    const item = items[i] as FlexItem;
+    const size = sizes[i] as number;
+    if (growing ? item.grow > 0 && item.base <= size : item.shrink > 0 && item.base >= size) {
+      open[i] = 1;
+      left++;
+    }
+  }
+  if (left === 0) return sizes;
+  const offs = new Float64Array(count);
   let initial: number | undefined;
-  while (open.length > 0) {
-    const isOpen = new Uint8Array(items.length);
-    for (const i of open) isOpen[i] = 1;
-    let left = room;
+  while (left > 0) {
+    let free = room;
     let factors = 0;
     let scaled = 0;
-    items.forEach((item, i) => {
-      left -= isOpen[i] ? item.base : (sizes[i] ?? 0);
-      if (!isOpen[i]) return;
+    for (let i = 0; i < count; i++) {
+      const item = items[i] as FlexItem;
+      if (open[i] === 0) {
+        free -= sizes[i] as number;
+        continue;
+      }
+      free -= item.base;
       factors += growing ? item.grow : item.shrink;
       scaled += item.shrink * item.inner;
-    });
-    initial ??= left;
-    if (factors < 1 && Math.abs(initial * factors) < Math.abs(left)) left = initial * factors;
+    }
+    initial ??= free;
+    if (factors < 1 && Math.abs(initial * factors) < Math.abs(free)) free = initial * factors;
     let violation = 0;
-    const offs = open.map((i) => {
+    for (let i = 0; i < count; i++) {
+      if (open[i] === 0) continue;
       const item = items[i] as FlexItem;
       const portion = growing ? item.grow / factors : scaled > 0 ? (item.shrink * item.inner) / scaled : 0;
-      const target = item.base + left * portion;
+      const target = item.base + free * portion;
       const size = Math.max(0, clamp(target, item));
       sizes[i] = size;
+      offs[i] = size - target;
       violation += size - target;
-      return size - target;
-    });
+    }
     // A violation made of rounding alone would freeze nothing and never end.
     if (Math.abs(violation) < 1e-9) break;
-    open = open.filter((_, k) => !(violation > 0 ? (offs[k] ?? 0) > 0 : (offs[k] ?? 0) < 0));
+    for (let i = 0; i < count; i++) {
+      const off = offs[i] as number;
+      if (open[i] === 0 || !(violation > 0 ? off > 0 : off < 0)) continue;
+      open[i] = 0;
+      left--;
+    }
   }
   return sizes;
 }

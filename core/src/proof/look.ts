@@ -31,7 +31,7 @@ export interface Teller {
  */
 export const SLACK = 1.003;
 
-export type Side = keyof Edges;
+export type Side = Exclude<keyof Edges, 'all'>;
 
 /** One look at a stretch of widths. */
 export class Look {

@@ -6,7 +6,16 @@ import { faultsOf, type Fault } from './faults.js';
 import { Findings } from './findings.js';
 import { Look, type Teller } from './look.js';
 import { Plan, type Reference } from './plan.js';
-import { at, isShown, type Edges, type Index, type Scene, type Snapshot, type View } from './scene.js';
+import {
+  at,
+  edgesIn,
+  isShown,
+  type Edges,
+  type Index,
+  type Scene,
+  type Snapshot,
+  type View,
+} from './scene.js';
 import { everyWidth, Layouts, stretches } from './sweep.js';
 import type { Originals } from './trials.js';
 
@@ -46,13 +55,9 @@ export interface Proof {
 
 /** The edges of a layout in the order of other parts, of which each has a number in it or none. */
 function reordered(edges: Edges, order: readonly (Index | undefined)[]): Edges {
-  const side = (list: Float64Array) => Float64Array.from(order, (i) => (i === undefined ? NaN : at(list, i)));
-  return {
-    left: side(edges.left),
-    top: side(edges.top),
-    right: side(edges.right),
-    bottom: side(edges.bottom),
-  };
+  const side = (list: Float64Array) => order.map((i) => (i === undefined ? NaN : at(list, i)));
+  const { left, top, right: end, bottom: foot } = edges;
+  return edgesIn(Float64Array.from([left, top, end, foot].flatMap(side)));
 }
 
 /** The number that each part of a copy has in the screen itself; undefined for what is new in the copy. */
@@ -73,12 +78,7 @@ const renumbered = (shot: Snapshot, order: readonly (Index | undefined)[]): Snap
 function placedAsDrawn(shot: Snapshot, structure: Structure, drawing: Drawing | undefined): Snapshot {
   if (!drawing) return shot;
   const items = new Map(drawing.items.map((item) => [item.id, item.box]));
-  const ink = {
-    left: shot.ink.left.slice(),
-    top: shot.ink.top.slice(),
-    right: shot.ink.right.slice(),
-    bottom: shot.ink.bottom.slice(),
-  };
+  const ink = edgesIn(shot.ink.all.slice());
   [...walk(structure.root)].forEach((part, i) => {
     const box = items.get(part.source[0] ?? '');
     if (!box || !isShown(shot, i)) return;

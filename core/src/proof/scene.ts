@@ -54,6 +54,8 @@ export const indicesOf = (root: Part): ReadonlyMap<string, Index> =>
 
 /** Edges by part number, px from the frame's top left corner; NaN for what is not shown. */
 export interface Edges {
+  /** All of them: left, top, right and bottom edges one after the other. */
+  readonly all: Float64Array;
   readonly left: Float64Array;
   readonly top: Float64Array;
   readonly right: Float64Array;
@@ -70,50 +72,80 @@ export interface Snapshot {
   readonly lines: readonly (readonly Line[] | undefined)[];
 }
 
-const edges = (count: number): Edges => {
-  const all = new Float64Array(count * 4).fill(NaN);
-  const side = (n: number) => all.subarray(n * count, (n + 1) * count);
-  return { left: side(0), top: side(1), right: side(2), bottom: side(3) };
-};
+/** Edges in one list, seen side by side. */
+export function edgesIn(all: Float64Array): Edges {
+  const count = all.length / 4;
+  return {
+    all,
+    left: all.subarray(0, count),
+    top: all.subarray(count, 2 * count),
+    right: all.subarray(2 * count, 3 * count),
+    bottom: all.subarray(3 * count),
+  };
+}
 
 /** An entry of a list of numbers that is known to be there. */
 export const at = (list: Float64Array, i: Index): number => list[i] as number;
 
 export const isShown = ({ box }: Snapshot, i: Index): boolean => !Number.isNaN(at(box.left, i));
 
+/** Where nothing is shown, for so many parts. */
+const blanks = new Map<number, Float64Array>();
+
+function blank(count: number): Float64Array {
+  let found = blanks.get(count);
+  if (!found) blanks.set(count, (found = new Float64Array(count * 4).fill(NaN)));
+  return found.slice();
+}
+
+/** The frame at one width. */
 export function snapshot(
   scene: Scene,
   indices: ReadonlyMap<string, Index>,
   engine: Engine,
   width: number,
 ): Snapshot {
-  const { parts, view } = scene;
-  const box = edges(parts.length);
-  const ink = edges(parts.length);
-  const lines = new Array<readonly Line[] | undefined>(parts.length);
-  const add = ({ box: own, x, y }: Placed): void => {
-    const i = indices.get(own.part.id);
-    if (i !== undefined) {
-      box.left[i] = ink.left[i] = x;
-      box.top[i] = ink.top[i] = y;
-      box.right[i] = ink.right[i] = x + own.width;
-      box.bottom[i] = ink.bottom[i] = y + own.height;
-      const { content, rules } = own.part;
-      if (own.lines && content?.kind === 'text') {
-        lines[i] = own.lines;
-        const words = textBox(
-          content,
-          own.lines,
-          { x, y, width: own.width, height: own.height },
-          rules.direction,
-        );
-        ink.left[i] = words.x;
-        ink.right[i] = words.x + words.width;
-        ink.bottom[i] = words.y + words.height;
-      }
+  const { parts, children, view } = scene;
+  const count = parts.length;
+  const all = blank(count);
+  const lines = new Array<readonly Line[] | undefined>(count);
+  const texts: Index[] = [];
+  const add = ({ box: own, x, y }: Placed, i: Index): void => {
+    all[i] = x;
+    all[count + i] = y;
+    all[2 * count + i] = x + own.width;
+    all[3 * count + i] = y + own.height;
+    if (own.lines) {
+      lines[i] = own.lines;
+      texts.push(i);
     }
-    for (const child of own.children) add({ box: child.box, x: x + child.x, y: y + child.y });
+    const kids = children[i] ?? [];
+    let next = 0;
+    for (const placed of own.children) {
+      const { part } = placed.box;
+      // Boxes come in the order of the parts, but for what is hidden or ranked.
+      while (next < kids.length && parts[kids[next] as Index] !== part) next++;
+      const at = kids[next] ?? indices.get(part.id);
+      if (next >= kids.length) next = 0;
+      if (at !== undefined) add({ box: placed.box, x: x + placed.x, y: y + placed.y }, at);
+    }
   };
-  add({ box: engine.frame(parts[0] as Part, width, view.height), x: 0, y: 0 });
-  return { width, box, ink, lines };
+  add({ box: engine.frame(parts[0] as Part, width, view.height), x: 0, y: 0 }, 0);
+  const ink = edgesIn(all.slice());
+  for (const i of texts) {
+    const { content, rules } = parts[i] as Part;
+    const [x, y] = [all[i] as number, all[count + i] as number];
+    const box = {
+      x,
+      y,
+      width: (all[2 * count + i] as number) - x,
+      height: (all[3 * count + i] as number) - y,
+    };
+    if (content?.kind !== 'text') continue;
+    const words = textBox(content, lines[i] ?? [], box, rules.direction);
+    ink.left[i] = words.x;
+    ink.right[i] = words.x + words.width;
+    ink.bottom[i] = words.y + words.height;
+  }
+  return { width, box: edgesIn(all), ink, lines };
 }

@@ -1,6 +1,15 @@
 import type { Engine } from '../layout/index.js';
 import { breakpoints, type Structure } from '../model/index.js';
-import { indicesOf, sceneAt, snapshot, type Edges, type Scene, type Snapshot, type View } from './scene.js';
+import {
+  edgesIn,
+  indicesOf,
+  sceneAt,
+  snapshot,
+  type Edges,
+  type Scene,
+  type Snapshot,
+  type View,
+} from './scene.js';
 
 /**
  * Whole frame widths from–to over which every edge of every box is linear in the width and every text breaks alike:
@@ -56,18 +65,18 @@ export class Layouts {
   }
 }
 
-const sides = ['left', 'top', 'right', 'bottom'] as const;
-
 /** Whether edges lie where a straight line from those of one width to those of another has them. */
-function isBetween(middle: Edges, first: Edges, last: Edges, share: number): boolean {
-  for (const side of sides) {
-    const [m, a, b] = [middle[side], first[side], last[side]];
-    for (let i = 0; i < m.length; i++) {
-      const [from, to, is] = [a[i] as number, b[i] as number, m[i] as number];
-      const off = Math.abs(is - from - (to - from) * share);
-      // What is not shown has no place at all three.
-      if (!(off <= SAME) && !(from !== from && to !== to && is !== is)) return false;
-    }
+function isBetween(
+  { all: middle }: Edges,
+  { all: first }: Edges,
+  { all: last }: Edges,
+  share: number,
+): boolean {
+  for (let i = 0; i < middle.length; i++) {
+    const [from, to, is] = [first[i] as number, last[i] as number, middle[i] as number];
+    const off = Math.abs(is - from - (to - from) * share);
+    // What is not shown has no place at all three.
+    if (!(off <= SAME) && !(from !== from && to !== to && is !== is)) return false;
   }
   return true;
 }
@@ -97,11 +106,8 @@ function between({ from, to, first, last }: Stretch, width: number): Snapshot {
   if (width === from) return first;
   if (width === to) return last;
   const share = (width - from) / (to - from);
-  const edgesAt = (a: Edges, b: Edges): Edges => {
-    const side = (name: (typeof sides)[number]) =>
-      a[name].map((n, i) => n + ((b[name][i] as number) - n) * share);
-    return { left: side('left'), top: side('top'), right: side('right'), bottom: side('bottom') };
-  };
+  const edgesAt = ({ all: a }: Edges, { all: b }: Edges): Edges =>
+    edgesIn(a.map((n, i) => n + ((b[i] as number) - n) * share));
   return { width, box: edgesAt(first.box, last.box), ink: edgesAt(first.ink, last.ink), lines: first.lines };
 }
 
