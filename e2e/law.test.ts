@@ -3,8 +3,8 @@ import type { Server } from 'node:http';
 import fc from 'fast-check';
 import type { WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { standing, type Part, type Structure, type TextStyle } from '@tinfold/core/model';
-import { faceFor, SHIPPED, type TextMeasurer } from '@tinfold/core/text';
+import { standing, type Part, type Structure } from '@tinfold/core/model';
+import { faceFor, SHIPPED } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
 import { readSources } from '../cli/src/reading.js';
 import { anyRoot, anyStructure } from '../core/test/support/arbitrary.js';
@@ -12,6 +12,7 @@ import { expectOfMost, pageCases, patternCases, type BenchmarkCase } from '../co
 import { structure } from '../core/test/support/build.js';
 import { reduce } from './support/reduce.js';
 import { openBrowser } from './support/browser.js';
+import { withShippedFonts } from './support/shippedFonts.js';
 import { compare, facesIn, loadFonts, startLawServer, type Difference } from './support/law.js';
 
 const WIDTHS = [320, 480, 768, 1024, 1440];
@@ -131,27 +132,3 @@ const atOneAndTwo = ({ name, files }: BenchmarkCase) => [
 /** How many parts are shown. */
 const shownParts = (part: Part): number =>
   part.rules.hidden ? 0 : part.children.reduce((n, c) => n + shownParts(c), 1);
-
-/** The text without what no shipped font has: the machine's fonts decide how wide that is. */
-function covered(text: string, style: TextStyle, measurer: TextMeasurer): string {
-  const missing = new Set(measurer.uncovered(text, style));
-  return Array.from(text, (ch) => (missing.has(ch) ? 'o' : ch)).join('');
-}
-
-/** Text in families that do not ship is measured with the nearest that does; the page must show that one. */
-function withShippedFonts(read: Structure, measurer: TextMeasurer): Structure {
-  const swap = (part: Part): Part => ({
-    ...part,
-    children: part.children.map(swap),
-    ...(part.content?.kind === 'text' && {
-      content: {
-        ...part.content,
-        runs: part.content.runs.map((r) => ({
-          text: covered(r.text, r.style, measurer),
-          style: { ...r.style, family: faceFor(r.style).family.family },
-        })),
-      },
-    }),
-  });
-  return { ...read, root: swap(read.root) };
-}
