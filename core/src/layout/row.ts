@@ -14,8 +14,10 @@ function rowItem(engine: Engine, child: Facts, inner: number, wraps: boolean): F
   const { minWidth } = child.part.rules;
   const depends = child.width.kind === 'share' || (wraps && typeof minWidth === 'number' && minWidth > inner);
   if (depends) return itemAt(engine, child, inner, wraps);
-  const { items } = engine.memoOf(child);
-  return (items[wraps ? 1 : 0] ??= itemAt(engine, child, inner, wraps));
+  const memo = engine.memoOf(child);
+  return wraps
+    ? (memo.inWrap ??= itemAt(engine, child, inner, true))
+    : (memo.inRow ??= itemAt(engine, child, inner, false));
 }
 
 function itemAt(engine: Engine, child: Facts, inner: number, wraps: boolean): FlexItem {

@@ -21,16 +21,13 @@ interface Prepared {
   readonly required: ReadonlySet<number>;
   readonly minContent: number;
   readonly maxContent: number;
-  /** The widths of what stands between two indices, as far as they were asked for. */
+  /** The widths from the n-th piece up to the m-th, as far as they were asked for, by n × pieces + m. */
   readonly widths: Map<number, number>;
-  /** The lines between two indices, likewise. */
+  /** The lines of those pieces, likewise. */
   readonly lines: Map<number, Line>;
   /** How the words last broke, and the widths from and to which they break so. */
   last: { readonly lines: readonly Line[]; readonly from: number; readonly to: number } | undefined;
 }
-
-/** One number for a pair of indices; texts are far shorter than this. */
-const pair = (from: number, to: number): number => from * 2 ** 24 + to;
 
 const prepared = new WeakMap<TextMeasurer, WeakMap<TextContent, Prepared>>();
 
@@ -128,12 +125,11 @@ export function paragraphOf(content: TextContent, m: TextMeasurer): Paragraph {
   const p = prepare(content, m);
   let paragraph = paragraphs.get(p);
   if (!paragraph) {
+    const breaking = new Breaking(content, p, m);
     const linesAt = (width: number): readonly Line[] => {
       const { last } = p;
       if (last && width >= last.from && width < last.to) return last.lines;
-      const broken = breakAt(content, p, width, m);
-      p.last = broken;
-      return broken.lines;
+      return (p.last = breaking.at(width)).lines;
     };
     paragraphs.set(p, (paragraph = { linesAt }));
   }
@@ -144,52 +140,76 @@ export function paragraphOf(content: TextContent, m: TextMeasurer): Paragraph {
 export const breakLines = (content: TextContent, width: number, m: TextMeasurer): readonly Line[] =>
   paragraphOf(content, m).linesAt(width);
 
-function breakAt(
-  content: TextContent,
-  { text, ends, required, maxContent, widths, lines: known }: Prepared,
-  width: number,
-  m: TextMeasurer,
-): { lines: readonly Line[]; from: number; to: number } {
-  const measured = (from: number, to: number): number => {
-    const key = pair(from, to);
-    let found = widths.get(key);
-    if (found === undefined)
-      widths.set(key, (found = widthOf(content, text, from, trimmedEnd(text, from, to), m)));
-    return found;
-  };
-  const line = (from: number, to: number): Line => {
-    const key = pair(from, to);
-    let found = known.get(key);
-    if (!found) {
-      const runs = shownRuns(content, text, from, trimmedEnd(text, from, to));
-      known.set(key, (found = { runs, width: measured(from, to) }));
-    }
-    return found;
-  };
-  if (required.size === 0 && maxContent <= width + FITS_WITHIN)
-    return { lines: [line(0, text.length)], from: maxContent - FITS_WITHIN, to: Infinity };
-  const lines: Line[] = [];
-  let from = 0;
-  let last = 0;
-  // What fits tells how narrow the paragraph may get, what does not how wide, before it breaks otherwise.
-  let [least, most] = [0, Infinity];
-  for (const end of ends) {
-    if (last > from) {
-      const needed = measured(from, end) - FITS_WITHIN;
-      if (needed > width) {
-        most = Math.min(most, needed);
-        lines.push(line(from, last));
-        from = last;
-      } else least = Math.max(least, needed);
-    }
-    if (required.has(end)) {
-      lines.push(line(from, end));
-      from = end;
-    }
-    last = end;
+/** Breaks one paragraph; pieces are counted by where they end. */
+class Breaking {
+  readonly #content: TextContent;
+  readonly #p: Prepared;
+  readonly #m: TextMeasurer;
+
+  constructor(content: TextContent, p: Prepared, m: TextMeasurer) {
+    this.#content = content;
+    this.#p = p;
+    this.#m = m;
   }
-  if (from < text.length || lines.length === 0) lines.push(line(from, text.length));
-  return { lines, from: least, to: most };
+
+  /** Where a piece begins in the text. */
+  #start(piece: number): number {
+    return piece === 0 ? 0 : (this.#p.ends[piece - 1] as number);
+  }
+
+  /** The width of the pieces `from` to `to`, both included, without trailing spaces. */
+  #width(from: number, to: number): number {
+    const { text, ends, widths } = this.#p;
+    const key = from * ends.length + to;
+    let found = widths.get(key);
+    if (found === undefined) {
+      const start = this.#start(from);
+      const end = trimmedEnd(text, start, ends[to] as number);
+      widths.set(key, (found = widthOf(this.#content, text, start, end, this.#m)));
+    }
+    return found;
+  }
+
+  #line(from: number, to: number): Line {
+    const { text, ends, lines } = this.#p;
+    const key = from * ends.length + to;
+    let found = lines.get(key);
+    if (!found) {
+      const start = this.#start(from);
+      const runs = shownRuns(this.#content, text, start, trimmedEnd(text, start, ends[to] as number));
+      lines.set(key, (found = { runs, width: this.#width(from, to) }));
+    }
+    return found;
+  }
+
+  /** The lines in this width, and the widths from and to which they are the same. */
+  at(width: number): { lines: readonly Line[]; from: number; to: number } {
+    const { ends, required, maxContent } = this.#p;
+    const count = ends.length;
+    if (required.size === 0 && maxContent <= width + FITS_WITHIN)
+      return { lines: [this.#line(0, count - 1)], from: maxContent - FITS_WITHIN, to: Infinity };
+    const lines: Line[] = [];
+    /** The first piece of the line at hand. */
+    let first = 0;
+    // What fits tells how narrow the paragraph may get, what does not how wide, before it breaks otherwise.
+    let [least, most] = [0, Infinity];
+    for (let piece = 0; piece < count; piece++) {
+      if (piece > first) {
+        const needed = this.#width(first, piece) - FITS_WITHIN;
+        if (needed > width) {
+          most = Math.min(most, needed);
+          lines.push(this.#line(first, piece - 1));
+          first = piece;
+        } else least = Math.max(least, needed);
+      }
+      if (required.has(ends[piece] as number)) {
+        lines.push(this.#line(first, piece));
+        first = piece + 1;
+      }
+    }
+    if (first < count) lines.push(this.#line(first, count - 1));
+    return { lines, from: least, to: most };
+  }
 }
 
 /** From the top of the paragraph to the baseline of its first line, in px. */
