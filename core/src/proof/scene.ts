@@ -1,4 +1,4 @@
-import { textBox, type Engine, type Placed } from '../layout/index.js';
+import type { Engine, Placed } from '../layout/index.js';
 import { standing, walk, type Conditions, type Part, type Structure } from '../model/index.js';
 import type { Line } from '../text/index.js';
 
@@ -98,6 +98,19 @@ function blank(count: number): Float64Array {
   return found.slice();
 }
 
+/** The edges of a text's box drawn in to its lines: as far as its widest goes, and as deep as all go. */
+function inkOfText(ink: Edges, { content, rules }: Part, lines: readonly Line[], i: Index): void {
+  if (content?.kind !== 'text') return;
+  let widest = 0;
+  for (const line of lines) if (line.width > widest) widest = line.width;
+  const free = at(ink.right, i) - at(ink.left, i) - widest;
+  const atEnd = rules.direction === 'rtl' ? content.align === 'start' : content.align === 'end';
+  const left = at(ink.left, i) + (content.align === 'centre' ? free / 2 : atEnd ? free : 0);
+  ink.left[i] = left;
+  ink.right[i] = left + widest;
+  ink.bottom[i] = at(ink.top, i) + lines.length * content.lineHeight;
+}
+
 /** The frame at one width. */
 export function snapshot(
   scene: Scene,
@@ -132,20 +145,6 @@ export function snapshot(
   };
   add({ box: engine.frame(parts[0] as Part, width, view.height), x: 0, y: 0 }, 0);
   const ink = edgesIn(all.slice());
-  for (const i of texts) {
-    const { content, rules } = parts[i] as Part;
-    const [x, y] = [all[i] as number, all[count + i] as number];
-    const box = {
-      x,
-      y,
-      width: (all[2 * count + i] as number) - x,
-      height: (all[3 * count + i] as number) - y,
-    };
-    if (content?.kind !== 'text') continue;
-    const words = textBox(content, lines[i] ?? [], box, rules.direction);
-    ink.left[i] = words.x;
-    ink.right[i] = words.x + words.width;
-    ink.bottom[i] = words.y + words.height;
-  }
+  for (const i of texts) inkOfText(ink, parts[i] as Part, lines[i] ?? [], i);
   return { width, box: edgesIn(all), ink, lines };
 }

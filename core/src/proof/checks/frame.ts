@@ -29,11 +29,14 @@ export const sideScroll: Check = (plan) => (look) => {
   for (const side of ['right', 'left'] as const) {
     const out: Index[] = [];
     const cuts = new Set<number>();
+    const { first, last } = look;
+    const [a, b] = [first.ink[side], last.ink[side]];
+    const [mostA, mostB] = side === 'right' ? [first.width + SLACK, last.width + SLACK] : [SLACK, SLACK];
+    const sign = side === 'right' ? 1 : -1;
     for (const i of plan.shown) {
-      const term = past(look, i, side);
-      if (i === 0 || (!(term[0] > SLACK) && !(term[1] > SLACK))) continue;
+      if (i === 0 || (!(at(a, i) * sign > mostA) && !(at(b, i) * sign > mostB))) continue;
       out.push(i);
-      const cut = crossing(term, SLACK, from, to);
+      const cut = crossing(past(look, i, side), SLACK, from, to);
       if (cut !== undefined) cuts.add(cut);
     }
     if (out.length === 0) continue;
@@ -61,24 +64,26 @@ function sticking(plan: Plan, look: Look, candidates: readonly Index[], side: 'l
 }
 
 /** Parts beyond their parent's box, which shows where that is painted. */
-export const outside: Check = (plan) =>
-  each(
-    plan.shown.filter((i) => {
-      const { rules } = plan.part(plan.parent(i));
-      return i > 0 && !rules.clip && !rules.scroll;
-    }),
-    (look, i) => {
-      const parent = plan.parent(i);
-      for (const [side, sign] of SIDES) {
-        const [a, b] = [look.first.box[side], look.last.box[side]];
-        const from = (at(a, i) - at(a, parent)) * sign;
-        const to = (at(b, i) - at(b, parent)) * sign;
-        if (!(from > SLACK) && !(to > SLACK)) continue;
-        const severity = plan.isPainted(parent) ? 'error' : 'note';
-        look.over({ kind: 'outside', severity, part: i, other: parent, answerable: parent }, SLACK, from, to);
-      }
-    },
-  );
+export const outside: Check = (plan) => {
+  const count = plan.scene.parts.length;
+  const inside = plan.shown.filter((i) => {
+    const { rules } = plan.part(plan.parent(i));
+    return i > 0 && !rules.clip && !rules.scroll;
+  });
+  return each(inside, (look, i) => {
+    const parent = plan.parent(i);
+    const [a, b] = [look.first.box.all, look.last.box.all];
+    // The edges stand in the list one after the other: left, top, right, bottom.
+    for (let side = 0; side < 4; side++) {
+      const [own, around] = [side * count + i, side * count + parent];
+      const from = side < 2 ? at(a, around) - at(a, own) : at(a, own) - at(a, around);
+      const to = side < 2 ? at(b, around) - at(b, own) : at(b, own) - at(b, around);
+      if (!(from > SLACK) && !(to > SLACK)) continue;
+      const severity = plan.isPainted(parent) ? 'error' : 'note';
+      look.over({ kind: 'outside', severity, part: i, other: parent, answerable: parent }, SLACK, from, to);
+    }
+  });
+};
 
 /** What reaches out of a container that shows nothing beyond its edges. */
 export const cutOff: Check = (plan) =>

@@ -30,6 +30,13 @@ const textsOf = (plan: Plan): Text[] =>
 const inkWidth = (s: Snapshot, i: Index): number => at(s.ink.right, i) - at(s.ink.left, i);
 const inkHeight = (s: Snapshot, i: Index): number => at(s.ink.bottom, i) - at(s.ink.top, i);
 
+/** On which sides words may reach out of their box, with the sign by which going outwards counts up. */
+const OUT_OF_BOX = [
+  ['bottom', 1, 'text-over'],
+  ['right', 1, 'long-word'],
+  ['left', -1, 'long-word'],
+] as const;
+
 /** Lines below their box, and words beside it; lines that are cut are told as such. */
 export const wordsOutOfBox: Check = (plan) =>
   each(
@@ -39,15 +46,12 @@ export const wordsOutOfBox: Check = (plan) =>
     }),
     (look, { i }) => {
       const { first, last } = look;
-      const subject = { part: i, other: -1, answerable: plan.parent(i) };
-      const out = (side: 'left' | 'right' | 'bottom', sign: number, kind: 'text-over' | 'long-word') => {
+      for (const [side, sign, kind] of OUT_OF_BOX) {
         const from = (at(first.ink[side], i) - at(first.box[side], i)) * sign;
         const to = (at(last.ink[side], i) - at(last.box[side], i)) * sign;
-        if (from > SLACK || to > SLACK) look.over({ kind, ...subject }, SLACK, from, to);
-      };
-      out('bottom', 1, 'text-over');
-      out('right', 1, 'long-word');
-      out('left', -1, 'long-word');
+        if (from > SLACK || to > SLACK)
+          look.over({ kind, part: i, other: -1, answerable: plan.parent(i) }, SLACK, from, to);
+      }
     },
   );
 
@@ -69,17 +73,18 @@ export const slivers: Check = (plan) =>
       ];
     }),
     (look, { i, words, width, height, lines: before }) => {
+      const { first, last } = look;
+      const [from, to] = [inkWidth(first, i), inkWidth(last, i)];
+      // Half of the drawn width is the widest that counts.
+      if (from >= 0.5 * width && to >= 0.5 * width) return;
       const subject = { kind: 'sliver', part: i, other: -1, answerable: plan.parent(i) } as const;
-      const narrower = (share: number) => look.term((s) => share * width - inkWidth(s, i));
-      const squeezed = narrower(SQUEEZED.width);
-      if (squeezed[0] > 0 || squeezed[1] > 0)
-        look.allOver(subject, 0, [
-          squeezed,
-          look.term((s) => inkHeight(s, i) - SQUEEZED.height * height + 0.01),
-        ]);
-      const lines = look.first.lines[i]?.length ?? 1;
+      look.allOver(subject, 0, [
+        [SQUEEZED.width * width - from, SQUEEZED.width * width - to],
+        look.term((s) => inkHeight(s, i) - SQUEEZED.height * height + 0.01),
+      ]);
+      const lines = first.lines[i]?.length ?? 1;
       if (lines >= SLIVER.lines && words / lines < SLIVER.words && lines >= before * 2)
-        look.over(subject, 0, ...narrower(0.5));
+        look.over(subject, 0, 0.5 * width - from, 0.5 * width - to);
     },
   );
 
