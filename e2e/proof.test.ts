@@ -125,7 +125,7 @@ describe('the stage of proof', () => {
     await press(driver, By.xpath('//*[contains(@class, "trials")]//label[contains(., "right to left")]'));
     await seen('.fault-list', 'right to left');
     await press(driver, By.xpath('//*[contains(@class, "trials")]//label[contains(., "longer text")]'));
-    const percent = await find('input[aria-label="longer text, +30 %: %"]');
+    const percent = await find('input[aria-label="longer text: %"]');
     await percent.sendKeys(Key.chord(Key.CONTROL, 'a'), '80', Key.TAB);
     await proved();
     await seen('.fault-list', 'longer text');

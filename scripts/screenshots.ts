@@ -55,6 +55,17 @@ try {
   const [, other] = await driver.findElements(By.css('.answer'));
   if (other) await driver.actions().move({ origin: other }).perform();
   await picture(driver, 'question');
+  const stages = await driver.findElements(By.css('.stage'));
+  await stages[2]?.click();
+  await see('.chart canvas');
+  await (await see('.trials label')).click();
+  const expectation = await see('.expectation-add input');
+  await expectation.sendKeys('no side scroll', Key.ENTER, 'no errors', Key.ENTER);
+  await see('.expectation-broken');
+  await (await see('.fault-head')).click();
+  await see('.fault-body .answer');
+  await settle();
+  await picture(driver, 'proof');
 } finally {
   await driver.quit();
   await server.close();

@@ -3,8 +3,10 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { structureFromJson } from '@tinfold/core/model';
+import { FaultsFileSchema, type FaultsFile } from '@tinfold/core/proof';
 import type { ReflowAnswer } from '../src/answer.js';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -112,5 +114,90 @@ describe('the command', () => {
     await writeFile(file('wrong.json'), '{"version":1}');
     const { code, err } = await tinfold('export', file('wrong.json'), '--to', 'html', '--out', file('x'));
     expect([code, err]).toEqual([1, expect.stringContaining('not a Tin Fold structure: at ')]);
+  });
+
+  describe('proof', () => {
+    test('tells the faults, writes them by their schema, and fails for an error', async () => {
+      const run = await tinfold('proof', BOARD, '--out', file('faults.json'));
+      expect(run).toMatchObject({ code: 1, err: '' });
+      expect(run.out).toMatch(/^error\s+320–361\s+“Low Tarn” and 1 more lies over its neighbour, by 18 px$/m);
+      expect(run.out).toMatch(/320–1920: 5 errors, 2 warnings, \d notes; 0 of 0 expectations broken\n$/);
+      const faults = await json<FaultsFile>('faults.json');
+      expect(v.is(FaultsFileSchema, faults)).toBe(true);
+      expect(faults.faults.filter((f) => f.severity === 'error')).toHaveLength(5);
+    });
+
+    test('two drawings of a screen hold; a range of its own is looked at alone', async () => {
+      expect(await tinfold('proof', BOARD, PHONE)).toMatchObject({ code: 0 });
+      const wide = await tinfold(
+        'proof',
+        BOARD,
+        '--from',
+        '1000',
+        '--to',
+        '1400',
+        '--out',
+        file('wide.json'),
+      );
+      expect(wide.code).toBe(0);
+      expect(await json<FaultsFile>('wide.json')).toMatchObject({ from: 1000, to: 1400 });
+    });
+
+    test('a structure as JSON is proved and reflowed like its drawing', async () => {
+      await tinfold('convert', BOARD, '--out', file('board.json'));
+      await tinfold('proof', file('board.json'), '--out', file('a.json'));
+      await tinfold('proof', BOARD, '--out', file('b.json'));
+      const kinds = ({ faults }: FaultsFile) => faults.map((f) => `${f.kind} ${f.from} ${f.to}`);
+      expect(kinds(await json<FaultsFile>('a.json'))).toEqual(kinds(await json<FaultsFile>('b.json')));
+      await tinfold('reflow', file('board.json'), '--widths', '480', '--out', file('r1.json'));
+      await tinfold('reflow', BOARD, '--widths', '480', '--out', file('r2.json'));
+      expect(await json('r1.json')).toEqual(await json('r2.json'));
+    });
+
+    test('expectations, trials, report and JUnit', async () => {
+      await writeFile(
+        file('expect.txt'),
+        '# what has to hold\nno side scroll\nas drawn at 1280\nno errors\n',
+      );
+      const run = await tinfold(
+        'proof',
+        BOARD,
+        ...['--trials', 'right-to-left,other-script', '--expect', file('expect.txt')],
+        ...['--report', file('report.html'), '--junit', file('junit.xml'), '--out', file('all.json')],
+        ...['--fail-on', 'expectation'],
+      );
+      expect(run.code).toBe(1);
+      const { expectations, faults } = await json<FaultsFile>('all.json');
+      expect(expectations.map((e) => e.holds)).toEqual([true, true, false]);
+      expect(faults.some((f) => f.trial === 'right-to-left')).toBe(true);
+      const report = await readFile(file('report.html'), 'utf8');
+      expect(report).toMatch(/<h2>Contact sheet<\/h2>/);
+      expect(report).toMatch(/All 49 items stand within 0.5 px|items stand within 0.5 px/);
+      expect(report).not.toMatch(/<script|href=|src=/);
+      const junit = await readFile(file('junit.xml'), 'utf8');
+      expect(junit).toMatch(/<testsuite name="expectations" tests="3" failures="1">/);
+      await writeFile(file('hold.txt'), 'no side scroll\n');
+      expect(
+        await tinfold('proof', BOARD, '--expect', file('hold.txt'), '--fail-on', 'expectation'),
+      ).toMatchObject({ code: 0 });
+    });
+
+    test.each([
+      [['--from', '900', '--to', '400'], 1, /give the narrower one first/],
+      [['--trials', 'loud'], 2, /all, none, or some of longer-text/],
+      [['--fail-on', 'note'], 2, /error, warning or expectation/],
+      [['--expect', 'nowhere.txt'], 1, /there is no such file/],
+    ])('wrong use is told: %s', async (args, code, words) => {
+      const run = await tinfold('proof', BOARD, ...args);
+      expect(run.code).toBe(code);
+      expect(run.err).toMatch(words);
+    });
+
+    test('an expectation that is none is told with its line', async () => {
+      await writeFile(file('odd.txt'), 'no side scroll\nbe nice\n');
+      const run = await tinfold('proof', BOARD, '--expect', file('odd.txt'));
+      expect(run.code).toBe(1);
+      expect(run.err).toMatch(/^Line 2: “be nice” is no expectation/);
+    });
   });
 });

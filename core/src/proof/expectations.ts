@@ -2,7 +2,7 @@ import type { Drawing } from '../drawing/index.js';
 import type { Engine } from '../layout/index.js';
 import { round, ruleOf, walk, type Part, type Structure } from '../model/index.js';
 import { deviations, EXACT } from './faithful.js';
-import type { Fault } from './faults.js';
+import { joinedRuns, type Fault } from './faults.js';
 import type { FaultKind } from './kinds.js';
 import { allOver, type Holds } from './linear.js';
 import { heightOf, widthOf } from './look.js';
@@ -106,7 +106,7 @@ function heldByFaults(expectation: Expectation, { structure, engine, faults, dra
   return {
     expectation,
     holds: against.length === 0,
-    broken: against.flatMap((f) => f.runs.map((r) => within(r, range)).filter(isSome)),
+    broken: joinedRuns(against.flatMap((f) => f.runs.map((r) => within(r, range)).filter(isSome))),
     by: round(Math.max(0, ...against.map((f) => f.by)), 2),
     parts: [...new Set(against.flatMap((f) => f.parts))],
   };
@@ -198,13 +198,8 @@ class Measuring {
   }
 
   get held(): Held {
-    const runs = [...this.#broken.values()].flat().sort((a, b) => a.from - b.from);
-    const broken: { from: number; to: number }[] = [];
-    for (const { from, to } of runs) {
-      const last = broken.at(-1);
-      if (last && from <= last.to + 1) last.to = Math.max(last.to, to);
-      else broken.push({ from, to });
-    }
+    const runs = [...this.#broken.values()].flat();
+    const broken = joinedRuns(runs);
     return {
       expectation: this.#expectation,
       holds: broken.length === 0 && this.#reason === undefined,

@@ -1,7 +1,6 @@
 import { alikeKeys, type Part, type Rect } from '../model/index.js';
 import type { Found } from './findings.js';
 import { KINDS, SEVERITIES, type FaultKind, type Severity } from './kinds.js';
-import type { Holds } from './linear.js';
 
 /** Something wrong at a range of frame widths. Faults with one cause at many places are one. */
 export interface Fault {
@@ -37,8 +36,10 @@ interface Group {
   readonly found: Found[];
 }
 
-/** Runs in order, joined where they meet or overlap. */
-function joined(runs: readonly Holds[]): { from: number; to: number }[] {
+/** Runs of widths in order, joined where they meet or overlap. */
+export function joinedRuns(
+  runs: readonly { readonly from: number; readonly to: number }[],
+): { from: number; to: number }[] {
   const result: { from: number; to: number }[] = [];
   for (const { from, to } of runs.toSorted((a, b) => a.from - b.from)) {
     const last = result.at(-1);
@@ -87,7 +88,7 @@ function faultsOfGroup(
 ): Fault[] {
   const idOf = (i: number): string => parts[i]?.id ?? '';
   const clusters: { from: number; to: number }[][] = [];
-  for (const run of joined(found.flatMap((f) => f.runs))) {
+  for (const run of joinedRuns(found.flatMap((f) => f.runs))) {
     const last = clusters.at(-1);
     if (last && run.from - (last.at(-1)?.to ?? 0) <= ONE_FAULT) last.push(run);
     else clusters.push([run]);

@@ -16,9 +16,9 @@ const ON_ITS_SIDE = [
   { width: 1180, height: 820 },
   { width: 1366, height: 768 },
 ] as const;
-/** Between two pictures, and around all of them, px. */
+/** Between two pictures, and around all of them, with what captions of narrow ones need besides, px. */
 const BETWEEN = 14;
-const AROUND = 32;
+const AROUND = 72;
 const SCALES = { least: 0.07, most: 0.2 };
 /** No more worst widths of faults are shown. */
 const MOST_WORST = 3;

@@ -9,7 +9,7 @@ export const namesOf = (doc: Structure): ((id: string) => string) => {
 
 /** A trial as it is called in lists. */
 export const TRIAL_WORDS: Readonly<Record<TrialName, string>> = {
-  'longer-text': 'longer text, +30 %',
+  'longer-text': 'longer text',
   'twice-the-text': 'twice the text',
   'long-word': 'one long word',
   'empty-text': 'some text missing',

@@ -40,11 +40,15 @@ export function placeMarks(
     taken.every((t) => to <= t.from || from >= t.to || (t.row !== 'both' && t.row !== row));
   return marks
     .toSorted((a, b) => a.width - b.width)
-    .map((mark): PlacedMark => {
+    .map((mark, i, sorted): PlacedMark => {
       const x = xOf(mark.width);
+      // Words stand after their line, unless the next line stands there.
+      const next = sorted[i + 1];
+      const crowded = next !== undefined && xOf(next.width) - x < mark.label.length * LETTER + AROUND;
+      const sides = crowded ? (['before', 'after'] as const) : (['after', 'before'] as const);
       for (const words of [mark.label, mark.short])
         for (const row of [0, 1] as const)
-          for (const side of ['after', 'before'] as const) {
+          for (const side of sides) {
             const wide = words.length * LETTER + AROUND;
             const [from, to] = side === 'after' ? [x, x + wide] : [x - wide, x];
             if (!isFree(from, to, row)) continue;
