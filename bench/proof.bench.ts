@@ -1,6 +1,6 @@
 import { bench, describe } from 'vitest';
 import { Engine } from '@tinfold/core/layout';
-import { FILL, updatePart, walk, withChange, type Structure } from '@tinfold/core/model';
+import { FILL, textRunsIn, updatePart, walk, withChange, type Structure } from '@tinfold/core/model';
 import { prove, tryWith, TRIALS, TRIAL_NAMES } from '@tinfold/core/proof';
 import { facesOfRuns } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
@@ -25,9 +25,7 @@ for (const wanted of [300, 2_000]) {
 describe('proof of 300 parts with all trials', () => {
   const structure = cardsStructure(300);
   const tried = TRIAL_NAMES.map((name) => ({ name, ...tryWith(structure, TRIALS[name]) }));
-  const runs = tried.flatMap((t) =>
-    [...walk(t.structure.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : [])),
-  );
+  const runs = tried.flatMap((t) => textRunsIn(t.structure.root));
   let all: Awaited<ReturnType<typeof loadMeasurer>> | undefined;
   bench(
     `${TRIAL_NAMES.length} trials`,

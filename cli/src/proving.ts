@@ -1,6 +1,6 @@
 import type { Drawing } from '@tinfold/core/drawing';
 import { Engine } from '@tinfold/core/layout';
-import { walk, type Structure } from '@tinfold/core/model';
+import { textRunsIn, type Structure } from '@tinfold/core/model';
 import {
   deviations,
   holdTo,
@@ -20,12 +20,7 @@ import { facesOfRuns, type Face } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts.js';
 
 /** The font files that the words of a structure need. */
-export const facesOfStructure = (structure: Structure): Face[] =>
-  facesOfRuns(
-    [...walk(structure.root)].flatMap(({ content }) =>
-      content?.kind === 'text' ? content.runs : content?.kind === 'turned' ? content.text.runs : [],
-    ),
-  );
+export const facesOfStructure = (structure: Structure): Face[] => facesOfRuns(textRunsIn(structure.root));
 
 /** What is proved, and how. */
 export interface Task {

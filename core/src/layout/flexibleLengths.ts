@@ -14,6 +14,16 @@ const clamp = (value: number, item: FlexItem): number => Math.max(item.min, Math
 /** The size an item would have without flexing (CSS Flexbox §9.2). */
 export const hypothetical = (item: FlexItem): number => Math.max(0, clamp(item.base, item));
 
+/** What one line is reckoned with: 1 for items whose size may still change, and by how much each was clamped. */
+let scratch = { open: new Uint8Array(64), offs: new Float64Array(64) };
+
+/** Lists for so many items. Lines are resolved one after the other, so that one pair serves them all. */
+function scratchFor(count: number): typeof scratch {
+  if (scratch.open.length < count)
+    scratch = { open: new Uint8Array(count * 2), offs: new Float64Array(count * 2) };
+  return scratch;
+}
+
 /**
  * Resolves the flexible lengths of one line (CSS Flexbox §9.7). `room` is the inner main size less gaps and margins.
  * The loop freezes at least one item a turn, so it ends after as many turns as there are items.
@@ -24,19 +34,16 @@ export function resolveFlexibleLengths(items: readonly FlexItem[], room: number)
   let used = 0;
   for (let i = 0; i < count; i++) used += sizes[i] = hypothetical(items[i] as FlexItem);
   const growing = used < room;
-  /** 1 for items whose size may still change. */
-  const open = new Uint8Array(count);
+  const { open, offs } = scratchFor(count);
   let left = 0;
   for (let i = 0; i < count; i++) {
     const item = items[i] as FlexItem;
     const size = sizes[i] as number;
-    if (growing ? item.grow > 0 && item.base <= size : item.shrink > 0 && item.base >= size) {
-      open[i] = 1;
-      left++;
-    }
+    const flexes = growing ? item.grow > 0 && item.base <= size : item.shrink > 0 && item.base >= size;
+    open[i] = flexes ? 1 : 0;
+    if (flexes) left++;
   }
   if (left === 0) return sizes;
-  const offs = new Float64Array(count);
   let initial: number | undefined;
   while (left > 0) {
     let free = room;

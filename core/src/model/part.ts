@@ -1,4 +1,4 @@
-import type { Content, Paint } from './paint.js';
+import type { Content, Paint, TextRun } from './paint.js';
 import type { RuleChange, Rules } from './rules.js';
 import type { Bound, Token } from './tokens.js';
 
@@ -77,3 +77,9 @@ export function updatePart(root: Part, id: string, change: (part: Part) => Part)
   }
   return root;
 }
+
+/** The stretches of text of all parts, those of turned lines among them. */
+export const textRunsIn = (root: Part): TextRun[] =>
+  [...walk(root)].flatMap(({ content }) =>
+    content?.kind === 'text' ? content.runs : content?.kind === 'turned' ? content.text.runs : [],
+  );

@@ -6,44 +6,26 @@ import {
   fixed,
   pad,
   withOverride,
-  type Paint,
   type Part,
-  type Pin,
   type Rules,
   type Structure,
 } from '@tinfold/core/model';
 import { FAULT_KINDS, KINDS, prove, type Fault, type FaultKind } from '@tinfold/core/proof';
 import { maxContentWidth, minContentWidth, type ShapedMeasurer } from '@tinfold/core/text';
-import { column, grid, row, shape, structure, style, text, words, wrap } from '../support/build.js';
+import { column, grid, row, structure, style, text, words, wrap } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
+import { art, box, card, frame, painted, picture, pinned } from '../support/screens.js';
 
 const FROM = 320;
 const TO = 1920;
-const PAINT: Paint = { fill: { kind: 'solid', colour: '#e3ecea' } };
 
 let m: ShapedMeasurer;
 beforeAll(async () => {
   m = await testMeasurer();
 });
 
-const painted = (part: Part): Part => ({ ...part, paint: PAINT });
-const card = (rules: Rules, ...children: Part[]): Part =>
-  painted(column({ width: FILL, ...rules }, ...children));
-const box = (width: number, height: number, rules: Rules = {}): Part => painted(shape(width, height, rules));
 const free = (height: number, ...children: Part[]): Part =>
   column({ flow: 'free', width: FILL, height: fixed(height) }, ...children);
-const pinned = (part: Part, pin: Pin): Part => ({ ...part, rules: { ...part.rules, pin } });
-const frame = (rules: Rules, ...children: Part[]): Part => column({ width: FILL, ...rules }, ...children);
-const picture = (width: number, height: number, rules: Rules, fit: 'cover' | 'fill' = 'cover'): Part => ({
-  ...shape(width, height, rules),
-  kind: 'picture',
-  content: { kind: 'picture', fit, natural: { width, height } },
-});
-const art = (width: number, height: number, rules: Rules = {}): Part => ({
-  ...shape(width, height, rules),
-  kind: 'picture',
-  content: { kind: 'art', view: [0, 0, width, height], paths: [] },
-});
 const hiddenBelow = (part: Part, width: number): Part => withOverride(part, width, { hidden: true });
 const shownBelow = (part: Part, width: number): Part =>
   withOverride({ ...part, rules: { ...part.rules, hidden: true } }, width, { hidden: null });

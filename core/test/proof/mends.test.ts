@@ -10,10 +10,7 @@ import {
   invertStep,
   pad,
   withOverride,
-  type Paint,
   type Part,
-  type Pin,
-  type Rules,
   type Size,
   type Structure,
 } from '@tinfold/core/model';
@@ -28,28 +25,11 @@ import {
   type Mended,
 } from '@tinfold/core/proof';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
-import { column, grid, row, shape, structure, style, text } from '../support/build.js';
+import { column, grid, row, structure, style, text } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
+import { art, box, card, frame, named, picture, pinned } from '../support/screens.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
-const PAINT: Paint = { fill: { kind: 'solid', colour: '#e3ecea' } };
-const named = (name: string, part: Part): Part => ({ ...part, name });
-const painted = (part: Part): Part => ({ ...part, paint: PAINT });
-const box = (width: number, height: number, rules: Rules = {}): Part => painted(shape(width, height, rules));
-const card = (rules: Rules, ...children: Part[]): Part =>
-  painted(column({ width: FILL, ...rules }, ...children));
-const frame = (rules: Rules, ...children: Part[]): Part => column({ width: FILL, ...rules }, ...children);
-const pinned = (part: Part, pin: Pin): Part => ({ ...part, rules: { ...part.rules, pin } });
-const picture = (width: number, height: number, rules: Rules, fit: 'cover' | 'fill' = 'cover'): Part => ({
-  ...shape(width, height, rules),
-  kind: 'picture',
-  content: { kind: 'picture', fit, natural: { width, height } },
-});
-const art = (rules: Rules): Part => ({
-  ...shape(24, 24, rules),
-  kind: 'picture',
-  content: { kind: 'art', view: [0, 0, 24, 24], paths: [] },
-});
 
 const TEN = Array.from({ length: 10 }, () => 'ferry').join(' ');
 const NINE = Array.from({ length: 9 }, () => 'ferry').join(' ');
@@ -84,7 +64,7 @@ const CASES: readonly Case[] = [
     kind: 'side-scroll',
     right: () => frame({}, box(500, 40)),
     // An art that is narrower than drawn is out of its ratio.
-    wrong: () => frame({}, { ...art({ width: fixed(500), height: fixed(500) }), name: 'Map' }),
+    wrong: () => frame({}, { ...art(24, 24, { width: fixed(500), height: fixed(500) }), name: 'Map' }),
   },
   {
     way: /^Drop the min width of/,
@@ -99,6 +79,25 @@ const CASES: readonly Case[] = [
     right: () => frame({}, named('Links', row({ gap: 16 }, box(300, 40), box(300, 40)))),
     // One of them is too wide by itself.
     wrong: () => frame({}, named('Links', row({ gap: 16 }, box(700, 40), box(100, 40)))),
+  },
+  {
+    way: /^Break “Halves” where its parts would be under 360/,
+    kind: 'sliver',
+    right: () =>
+      frame(
+        {},
+        named(
+          'Halves',
+          row(
+            { width: FILL },
+            text(TEN, { width: FILL }),
+            column({ width: FILL }, text(TEN, { width: FILL })),
+          ),
+        ),
+      ),
+    // Beside a picture of its own width there is but one that fills.
+    wrong: () =>
+      frame({}, named('Halves', row({ width: FILL }, text(TEN, { width: FILL }), picture(200, 100, {})))),
   },
   {
     way: /^One below another under \d+: “Halves”/,
@@ -210,7 +209,7 @@ const CASES: readonly Case[] = [
   {
     way: /^Keep the ratio of/,
     kind: 'distorted',
-    right: () => frame({}, art({ width: { kind: 'share', percent: 2.4 }, height: fixed(24) })),
+    right: () => frame({}, art(24, 24, { width: { kind: 'share', percent: 2.4 }, height: fixed(24) })),
     // Nothing tells a ratio that would hold in the drawing.
     wrong: () =>
       frame({}, picture(400, 100, { width: { kind: 'share', percent: 40 }, height: fixed(200) }, 'fill')),
@@ -327,7 +326,7 @@ const CASES: readonly Case[] = [
           { width: FILL },
           card(
             { width: { kind: 'share', percent: 4 }, height: fixed(40) },
-            art({ width: fixed(10), height: fixed(10) }),
+            art(24, 24, { width: fixed(10), height: fixed(10) }),
           ),
         ),
       ),
@@ -339,7 +338,7 @@ const CASES: readonly Case[] = [
           { width: FILL },
           card(
             { width: { kind: 'share', percent: 4 }, height: fixed(40) },
-            art({ width: fixed(10), height: fixed(10) }),
+            art(24, 24, { width: fixed(10), height: fixed(10) }),
           ),
           box(10, 40, { width: { kind: 'share', percent: 96 } }),
         ),

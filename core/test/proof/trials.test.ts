@@ -5,6 +5,7 @@ import {
   fixed,
   pad,
   plainText,
+  textRunsIn,
   unsound,
   walk,
   type Paint,
@@ -113,8 +114,7 @@ describe('trials are copies with other content', () => {
 describe('what a trial brings about is told with its name', () => {
   const found = async (doc: Structure, trial: Trial) => {
     const { structure: copy } = tryWith(doc, trial);
-    const runs = [...walk(copy.root)].flatMap((p) => (p.content?.kind === 'text' ? p.content.runs : []));
-    const m = await loadMeasurer(facesOfRuns(runs));
+    const m = await loadMeasurer(facesOfRuns(textRunsIn(copy.root)));
     return faultsIn(doc, new Engine(m), { trials: { mine: trial } }).filter((f) => f.trial === 'mine');
   };
 

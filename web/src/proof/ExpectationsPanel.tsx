@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import { walk, type Structure } from '@tinfold/core/model';
 import { formatExpectation, parseExpectation, widthsOf, type Held } from '@tinfold/core/proof';
 import { useScreen } from '../screen/Screen';
+import { namesOf } from './words';
 
 /** Sentences that begin with what is typed: the builder of expectations, part by part and width by width. */
 function sentences(doc: Structure, typed: string, width: number, drawn: readonly number[]): string[] {
@@ -46,6 +47,7 @@ export function ExpectationsPanel() {
   );
   const bySentence = new Map(held.map((h) => [formatExpectation(h.expectation), h]));
   const broken = held.filter((h) => !h.holds).length;
+  const nameOf = useMemo(() => namesOf(doc), [doc]);
   const add = (sentence: string) => {
     const result = parseExpectation(sentence);
     if (!result.ok) {
@@ -75,6 +77,7 @@ export function ExpectationsPanel() {
         {expectations.map((sentence) => (
           <ExpectationRow
             key={sentence}
+            nameOf={nameOf}
             sentence={sentence}
             held={bySentence.get(sentence)}
             brokenBy={brokenBy.get(sentence)}
@@ -123,7 +126,18 @@ export function ExpectationsPanel() {
   );
 }
 
+/** So many of the parts that stand off their place are named. */
+const MOST_NAMED = 3;
+
+/** By how much which parts stand off where they were drawn. */
+function deviationWords({ by, parts }: Held, nameOf: (id: string) => string): string {
+  const names = parts.slice(0, MOST_NAMED).map((id) => `“${nameOf(id)}”`);
+  const more = parts.length > MOST_NAMED ? ` and ${parts.length - MOST_NAMED} more` : '';
+  return `, up to ${by} px: ${names.join(', ')}${more}`;
+}
+
 interface ExpectationRowProps {
+  readonly nameOf: (id: string) => string;
   readonly sentence: string;
   readonly held: Held | undefined;
   readonly brokenBy: string | undefined;
@@ -131,7 +145,7 @@ interface ExpectationRowProps {
   readonly onRemove: () => void;
 }
 
-function ExpectationRow({ sentence, held, brokenBy, onLook, onRemove }: ExpectationRowProps) {
+function ExpectationRow({ nameOf, sentence, held, brokenBy, onLook, onRemove }: ExpectationRowProps) {
   const state = !held ? 'open' : held.holds ? 'holds' : 'broken';
   const [first] = held?.broken ?? [];
   return (
@@ -150,6 +164,7 @@ function ExpectationRow({ sentence, held, brokenBy, onLook, onRemove }: Expectat
             }}
           >
             {held.reason ?? `broken at ${held.broken.map(widthsOf).join(', ')}`}
+            {held.expectation.kind === 'as drawn' && deviationWords(held, nameOf)}
             {brokenBy !== undefined && `, by “${brokenBy}”`}
           </button>
         )}

@@ -1,4 +1,4 @@
-import { walk, type Structure } from '@tinfold/core/model';
+import { textRunsIn, type Structure } from '@tinfold/core/model';
 import {
   faceKey,
   facesOfRuns,
@@ -20,12 +20,8 @@ const shown = new Set<string>();
 export const shownFamily = (family: Family): string => `tf ${family.slug}`;
 
 /** The font files that the texts of a structure need. */
-export const facesOfStructure = (structure: Structure, own: readonly OwnFont[]): Face[] => {
-  const runs = [...walk(structure.root)].flatMap(({ content }) =>
-    content?.kind === 'text' ? content.runs : content?.kind === 'turned' ? content.text.runs : [],
-  );
-  return facesOfRuns(runs, ownFamilies(own));
-};
+export const facesOfStructure = (structure: Structure, own: readonly OwnFont[]): Face[] =>
+  facesOfRuns(textRunsIn(structure.root), ownFamilies(own));
 
 async function createMeasurer(own: readonly OwnFont[]): Promise<ShapedMeasurer> {
   // A static import would hold a worker's first messages back until the WebAssembly is there, and lose them.

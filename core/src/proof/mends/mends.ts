@@ -1,6 +1,6 @@
 import type { Drawing } from '../../drawing/index.js';
-import { standingBoxes, type Engine } from '../../layout/index.js';
-import { applyStep, type Step, type Structure } from '../../model/index.js';
+import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
+import { applyStep, standing, type Step, type Structure } from '../../model/index.js';
 import { distance, EXACT } from '../faithful.js';
 import { isSaidBy, type Fault } from '../faults.js';
 import { SEVERITIES, type Severity } from '../kinds.js';
@@ -95,7 +95,10 @@ export function* mendsFor(
   const widths = options.drawnWidths ?? options.drawings?.map((d) => d.width) ?? [structure.drawn.width];
   const before = countsOf(known);
   let proved = 0;
-  for (const way of waysAgainst(structure, fault)) {
+  const { width } = structure.drawn;
+  const drawn = reflow(standing(structure, { width }), width, engine, structure.drawn.height).parts;
+  const drawnWidth = (id: string): number => drawn.get(id)?.width ?? Infinity;
+  for (const way of waysAgainst(structure, fault, drawnWidth)) {
     const result = applyStep(structure, way.step);
     if (!result.ok || result.doc === structure) continue;
     if (!helpsAtOnce(result.doc, engine, fault, options)) continue;

@@ -34,6 +34,8 @@ interface Seen {
   readonly path: readonly Part[];
   /** The part that it shows at. */
   readonly at: Part | undefined;
+  /** How wide a part was drawn, px; Infinity for one that the drawing does not show. */
+  readonly drawnWidth: (id: string) => number;
   /** Where a change would begin to hold: just above the fault; undefined where that is above the drawn width. */
   readonly below: number | undefined;
 }
@@ -42,6 +44,8 @@ interface Seen {
 const STEP = 20;
 /** The gap of a column that a row turns into, where the row's is no number, px. */
 const GAP = 16;
+/** Parts that fill a row may be narrower than drawn by this share before it breaks. */
+const BREAKS_UNDER = 0.75;
 /** The least target, px (WCAG 2.2 §2.5.8). */
 const TARGET = 24;
 /** Words a line for readers: 70 characters, half an em each, is what books have. */
@@ -62,20 +66,33 @@ const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rules.pin 
 const named = (part: Part): string => `“${part.name.length > 24 ? `${part.name.slice(0, 23)}…` : part.name}”`;
 
 /** Ways that make room along a line: for what holds things side by side. */
-function* roomInLine({ path, below }: Seen): Generator<Way> {
+function* roomInLine({ path, below, drawnWidth }: Seen): Generator<Way> {
   const lines = path.filter((p) => ['row', 'grid', 'wrap'].includes(ruleOf(p.rules, 'flow'))).slice(-2);
   for (const line of lines.toReversed()) {
     const flow = ruleOf(line.rules, 'flow');
     const kids = inFlow(line);
     if (flow === 'grid') yield* fewerColumns(line, below);
     if (kids.length < 2 || flow === 'grid') continue;
-    const gap = typeof line.rules.gap === 'number' ? Math.max(0, line.rules.gap) : GAP;
+    const own = ruleOf(line.rules, 'gap');
+    const gap = typeof own === 'number' ? Math.max(0, own) : GAP;
     if (flow === 'row') {
       yield {
         label: `Let ${named(line)} wrap${below === undefined ? '' : ` below ${below}`}`,
         step: setting([[line, { flow: 'wrap', gap }]], below),
         cost: 2,
       };
+      const fills = kids.filter((c) => c.rules.width?.kind === 'fill');
+      const narrowest = Math.min(...fills.map((c) => drawnWidth(c.id)));
+      const least = Math.floor((narrowest * BREAKS_UNDER) / STEP) * STEP;
+      if (fills.length > 1 && least > 0 && least < Infinity)
+        yield {
+          label: `Break ${named(line)} where its parts would be under ${least}`,
+          step: setting([
+            [line, { flow: 'wrap', gap }],
+            ...fills.map((c): Change => [c, { minWidth: least }]),
+          ]),
+          cost: 2.2,
+        };
       const fixedKids = kids.filter((c) => c.rules.width?.kind === 'fixed' && c.kind !== 'text');
       const wide = fixedKids.filter((c) => widthPx(c) > TARGET * 4);
       if (wide.length > 0)
@@ -539,15 +556,15 @@ const WAYS: Readonly<Record<FaultKind, readonly ((seen: Seen) => Generator<Way>)
   'small-type': [typeAsDrawn],
 };
 
-/** The changes that a designer would try against a fault, the cheapest first. */
-export function waysAgainst(structure: Structure, fault: Fault): Way[] {
+/** The changes that a designer would try against a fault, the cheapest first. `drawnWidth` tells how wide parts were drawn. */
+export function waysAgainst(structure: Structure, fault: Fault, drawnWidth: (id: string) => number): Way[] {
   const root = standing(structure, { width: fault.place.width });
   const path = pathTo(root, fault.answerable);
   const at = [...walk(root)].find((p) => p.id === fault.parts[0]);
   const edge = Math.ceil((fault.to + 1) / STEP) * STEP;
   const below =
     edge <= structure.drawn.width ? edge : fault.to < structure.drawn.width ? fault.to + 1 : undefined;
-  const seen: Seen = { structure, fault, path, at, below };
+  const seen: Seen = { structure, fault, path, at, below, drawnWidth };
   const ways = WAYS[fault.kind].flatMap((way) => [...way(seen)]);
   const known = new Set<string>();
   return ways
