@@ -1,11 +1,10 @@
 import { escapeHtml } from '@tinfold/core/handoff';
 import { walk } from '@tinfold/core/model';
 import {
-  amountOf,
   FAULT_KINDS,
   formatExpectation,
   KINDS,
-  sentenceOf,
+  wholeSentenceOf,
   widthsOf,
   type Fault,
 } from '@tinfold/core/proof';
@@ -38,9 +37,8 @@ export function junit(
 ): string {
   const names = new Map([...walk(structure.root)].map((p) => [p.id, p.name]));
   const told = (f: Fault): string => {
-    const amount = amountOf(f);
     const trial = f.trial === null ? '' : ` (${f.trial})`;
-    return `${sentenceOf(f, (id) => names.get(id) ?? id)}${amount && `, ${amount}`}, at ${widthsOf(f)}${trial}`;
+    return `${wholeSentenceOf(f, (id) => names.get(id) ?? id)}, from ${f.from} to ${f.to}${trial}`;
   };
   const kinds = FAULT_KINDS.map((kind) => ({
     name: KINDS[kind].label,

@@ -4,14 +4,13 @@ import { SingleBar } from 'cli-progress';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
 import { DrawingError } from '@tinfold/core/drawing';
 import { exportHtml } from '@tinfold/core/handoff';
-import { structureFromJson, type Structure } from '@tinfold/core/model';
+import { structureFromJson, walk, type Structure } from '@tinfold/core/model';
 import {
   faultsFile,
   proofReport,
-  sentenceOf,
-  amountOf,
   TRIAL_NAMES,
   USUAL_RANGE,
+  wholeSentenceOf,
   widthsOf,
   type Fault,
   type TrialName,
@@ -130,18 +129,13 @@ const countsAt =
 
 /** What the command prints of a proof: one line each for what is wrong. */
 function printed({ structure, faults, expectations, range }: Proven): string {
-  const names = new Map<string, string>();
-  const visit = (part: Structure['root']): void => {
-    names.set(part.id, part.name);
-    part.children.forEach(visit);
-  };
-  visit(structure.root);
+  const names = new Map([...walk(structure.root)].map((p) => [p.id, p.name]));
   const nameOf = (id: string): string => names.get(id) ?? id;
   const lines = faults
     .filter((f) => f.severity !== 'note')
     .map((f) => {
-      const amount = amountOf(f);
-      return `${f.severity.padEnd(8)} ${widthsOf(f).padEnd(10)} ${sentenceOf(f, nameOf)}${amount && `, ${amount}`}${f.trial === null ? '' : ` (${f.trial})`}`;
+      const trial = f.trial === null ? '' : ` (${f.trial})`;
+      return `${f.severity.padEnd(8)} ${widthsOf(f).padEnd(10)} ${wholeSentenceOf(f, nameOf)}${trial}`;
     });
   const broken = expectations.filter((h) => !h.holds).length;
   const count = (severity: Fault['severity']) => faults.filter((f) => f.severity === severity).length;

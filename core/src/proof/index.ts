@@ -32,7 +32,7 @@ export {
 } from './expectations.js';
 export { formatExpectation, parseExpectation } from './expectationLanguage.js';
 export type { View } from './scene.js';
-export { amountOf, sentenceOf, widthsOf } from './sentences.js';
+export { amountOf, sentenceOf, wholeSentenceOf, widthsOf } from './sentences.js';
 export { faultsFile, FaultsFileSchema, type FaultsFile } from './faultsFile.js';
 export { deviceAt, sheetWidths, TEST_WIDTHS } from './devices.js';
 export { pictureAt, proofReport, type Reported } from './report.js';

@@ -8,7 +8,7 @@ import { EXACT, type Deviation } from './faithful.js';
 import type { Fault } from './faults.js';
 import { KINDS } from './kinds.js';
 import type { Range } from './prove.js';
-import { amountOf, sentenceOf, widthsOf } from './sentences.js';
+import { wholeSentenceOf, widthsOf } from './sentences.js';
 
 /** What a report tells of. */
 export interface Reported {
@@ -128,7 +128,7 @@ export function proofReport(reported: Reported): string {
   const faultRows = rows(
     faults.map((f) => [
       cell(f.severity, f.severity),
-      cell(`${sentenceOf(f, nameOf)}${amountOf(f) && `, ${amountOf(f)}`}.`),
+      cell(`${wholeSentenceOf(f, nameOf)}.`),
       cell(KINDS[f.kind].label),
       cell(widthsOf(f), 'number'),
       cell(f.trial ?? 'as it is'),

@@ -48,12 +48,14 @@ export function amountOf({ kind, by }: Pick<Fault, 'kind' | 'by'>): string {
   }
 }
 
-/** A fault in words: what shows it, what it is, and how much. `nameOf` tells what a part is called. */
-export function sentenceOf(fault: Fault, nameOf: (id: string) => string): string {
-  const [first = ''] = fault.parts;
-  const others = fault.count - 1;
-  const who = `“${nameOf(first)}”${others > 0 ? ` and ${others} more` : ''}`;
-  return `${who} ${SENTENCES[fault.kind]}`;
+/** A fault in words: what shows it first, and what it is. `nameOf` tells what a part is called. */
+export const sentenceOf = ({ kind, parts: [first = ''] }: Fault, nameOf: (id: string) => string): string =>
+  `“${nameOf(first)}” ${SENTENCES[kind]}`;
+
+/** A fault in words, with how much it is and at how many places. */
+export function wholeSentenceOf(fault: Fault, nameOf: (id: string) => string): string {
+  const places = fault.count > 1 ? `at ${fault.count} places` : '';
+  return [sentenceOf(fault, nameOf), amountOf(fault), places].filter((w) => w !== '').join(', ');
 }
 
 /** The widths of a fault as they are written. */

@@ -6,6 +6,7 @@ import { findPart, round } from '@tinfold/core/model';
 import { KINDS, widthsOf, type Fault, type PartSeries, type Severity } from '@tinfold/core/proof';
 import type { ProofRun } from '../api/client';
 import { useScreen } from '../screen/Screen';
+import { useThrottled } from '../workbench/throttled';
 import { Chart } from './Chart';
 import { namesOf } from './words';
 
@@ -238,11 +239,17 @@ function revisionsOption(runs: readonly ProofRun[]): EChartsCoreOption {
   };
 }
 
+/** How often the charts follow a drag of the caliper, ms. */
+const CALIPER_MS = 60;
+
 /** What people would rather look at than read; each with a table for those who do not see it. */
 export function Charts({ faults }: { readonly faults: readonly Fault[] }) {
   const { use, proof } = useScreen();
   const doc = use((s) => s.doc);
-  const width = use((s) => s.frameWidth);
+  const width = useThrottled(
+    use((s) => s.frameWidth),
+    CALIPER_MS,
+  );
   const selected = use((s) => s.selected);
   const range = proof((s) => s.range);
   const events = proof((s) => s.events);

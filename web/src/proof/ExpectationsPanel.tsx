@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import { walk, type Structure } from '@tinfold/core/model';
 import { formatExpectation, parseExpectation, widthsOf, type Held } from '@tinfold/core/proof';
 import { useScreen } from '../screen/Screen';
+import { useThrottled } from '../workbench/throttled';
 import { namesOf } from './words';
 
 /** Sentences that begin with what is typed: the builder of expectations, part by part and width by width. */
@@ -28,11 +29,17 @@ function sentences(doc: Structure, typed: string, width: number, drawn: readonly
   return [...whole, ...[...general, ...about].filter((s) => s.toLowerCase().includes(wanted))].slice(0, 24);
 }
 
+/** How often suggestions follow a drag of the caliper, ms. */
+const SUGGEST_MS = 300;
+
 /** What the screen is held to: sentences that hold or are broken, and by which edit. */
 export function ExpectationsPanel() {
   const { use, proof, screen } = useScreen();
   const doc = use((s) => s.doc);
-  const width = use((s) => s.frameWidth);
+  const width = useThrottled(
+    use((s) => s.frameWidth),
+    SUGGEST_MS,
+  );
   const expectations = proof((s) => s.expectations);
   const held = proof((s) => s.held);
   const brokenBy = proof((s) => s.brokenBy);

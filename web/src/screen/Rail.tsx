@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { memo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { KINDS, widthsOf, type Fault, type Severity } from '@tinfold/core/proof';
 import { useRoom } from '../workbench/room';
 import { clampFrame, MAX_FRAME, MIN_FRAME } from '../workbench/store';
@@ -38,7 +38,7 @@ function runsOf(faults: readonly Fault[], severity: Severity): { from: number; t
 }
 
 /** Where the frame breaks: errors as high as the band, warnings lower, notes as a line. */
-function Band({ faults }: { readonly faults: readonly Fault[] }) {
+const Band = memo(function Band({ faults }: { readonly faults: readonly Fault[] }) {
   return (
     <div className="rail-band" role="img" aria-label={bandWords(faults)}>
       {(['note', 'warning', 'error'] as const).flatMap((severity) =>
@@ -56,7 +56,7 @@ function Band({ faults }: { readonly faults: readonly Fault[] }) {
       )}
     </div>
   );
-}
+});
 
 function bandWords(faults: readonly Fault[]): string {
   const runs = runsOf(faults, 'error');
