@@ -8,7 +8,13 @@ import { faceFor, SHIPPED } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
 import { readSources } from '../cli/src/reading.js';
 import { anyRoot, anyStructure } from '../core/test/support/arbitrary.js';
-import { expectOfMost, pageCases, patternCases, type BenchmarkCase } from '../core/test/support/benchmark.js';
+import {
+  expectOfMost,
+  MINUTES,
+  pageCases,
+  patternCases,
+  type BenchmarkCase,
+} from '../core/test/support/benchmark.js';
 import { structure } from '../core/test/support/build.js';
 import { reduce } from './support/reduce.js';
 import { openBrowser } from './support/browser.js';
@@ -113,13 +119,16 @@ describe('the engine lays out what the exported files lay out in a browser', () 
   test.each(drawings)('$name, read and exported', ({ files }) => expectSameBoxes(files));
 
   // Down pages of many thousand px, lengths that a browser rounds to its unit add up to more than half a px.
-  test.runIf(pages.length > 0)('nine in ten real pages, read and exported', () =>
-    expectOfMost(
-      pages,
-      0.9,
-      (p) => p.name,
-      ({ files }) => expectSameBoxes(files),
-    ),
+  test.runIf(pages.length > 0)(
+    'nine in ten real pages, read and exported',
+    () =>
+      expectOfMost(
+        pages,
+        0.9,
+        (p) => p.name,
+        ({ files }) => expectSameBoxes(files),
+      ),
+    MINUTES,
   );
 });
 

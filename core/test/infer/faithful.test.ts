@@ -8,7 +8,7 @@ import { Engine, reflow, textBox } from '@tinfold/core/layout';
 import { checkAll, FIT, walk, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
-import { expectOfMost, pageCases, patternCases } from '../support/benchmark.js';
+import { expectOfMost, MINUTES, pageCases, patternCases } from '../support/benchmark.js';
 import { soundRoot } from '../support/arbitrary.js';
 import { testMeasurer } from '../support/fonts.js';
 
@@ -92,13 +92,16 @@ function drawn(root: Part, width: number, measurer: TextMeasurer): string {
 describe('at the drawn width everything stands where it was drawn', () => {
   test.each(files)('$name', ({ file }) => expectFileFaithful(file));
 
-  test.runIf(pages.length > 0)('nine in ten drawings of real pages', () =>
-    expectOfMost(
-      pages,
-      0.9,
-      (p) => p.name,
-      ({ file }) => expectFileFaithful(file),
-    ),
+  test.runIf(pages.length > 0)(
+    'nine in ten drawings of real pages',
+    () =>
+      expectOfMost(
+        pages,
+        0.9,
+        (p) => p.name,
+        ({ file }) => expectFileFaithful(file),
+      ),
+    MINUTES,
   );
 
   /** Whether every word has room: words that hang out of their box are drawn where no box says. */

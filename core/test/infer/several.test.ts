@@ -16,7 +16,7 @@ import {
 } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
-import { expectOfMost, pageCases, patternCases, type BenchmarkCase } from '../support/benchmark.js';
+import { expectOfMost, MINUTES, pageCases, patternCases, type BenchmarkCase } from '../support/benchmark.js';
 import { style } from '../support/build.js';
 import { outline, partOf, rect, words } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
@@ -111,7 +111,7 @@ describe('the same things in two drawings are found without common ids', () => {
       expect(pages.right).toBeGreaterThan(0.9);
       expect(pages.wrong).toBeLessThan(0.1);
     },
-    60_000,
+    MINUTES,
   );
 });
 
@@ -385,15 +385,18 @@ describe('both drawings of a benchmark case stand as drawn', () => {
     expectFaithful(await readCase(of), 2.5);
   });
 
-  test.runIf(pageCases.length > 0)('three in four real pages', () =>
-    expectOfMost(
-      pageCases,
-      0.75,
-      (c) => c.name,
-      // Pages taken from the web have words that break a hair otherwise; what is off is reported.
-      async (of) => {
-        expectFaithful(await readCase(of), 8);
-      },
-    ),
+  test.runIf(pageCases.length > 0)(
+    'three in four real pages',
+    () =>
+      expectOfMost(
+        pageCases,
+        0.75,
+        (c) => c.name,
+        // Pages taken from the web have words that break a hair otherwise; what is off is reported.
+        async (of) => {
+          expectFaithful(await readCase(of), 8);
+        },
+      ),
+    MINUTES,
   );
 });

@@ -24,6 +24,9 @@ export const patternCases = all.filter((c) => !c.name.startsWith('page-'));
 /** The cases made from real pages. */
 export const pageCases = all.filter((c) => c.name.startsWith('page-'));
 
+/** Reading all real pages takes minutes on a busy machine, ms. */
+export const MINUTES = 300_000;
+
 /**
  * Real pages are more than is read rightly yet: the check has to hold for this share of them, and the others are named
  * when it does not.
