@@ -199,11 +199,13 @@ export class Builder {
     const id = this.#id(box, node);
     const name = this.#names.take(nameOf(node));
     const ink = item.box;
+    // Off the grid, ink may reach out of its box by a hair.
+    const side = (distance: number) => Math.max(0, distance);
     const padding = {
-      top: ink.y - node.box.y,
-      right: right(node.box) - right(ink),
-      bottom: bottom(node.box) - bottom(ink),
-      left: ink.x - node.box.x,
+      top: side(ink.y - node.box.y),
+      right: side(right(node.box) - right(ink)),
+      bottom: side(bottom(node.box) - bottom(ink)),
+      left: side(ink.x - node.box.x),
     };
     const { paint, content } = leafOf(item);
     this.targets.set(inkOf(id), ink);
