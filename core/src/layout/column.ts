@@ -13,6 +13,8 @@ export function layoutColumn(engine: Engine, facts: Facts, width: number, height
   const inner = Math.max(0, width - horizontal);
   const innerHeight = height === undefined ? undefined : Math.max(0, height - vertical);
   const count = kids.length;
+  const isPlain = !flexes && word === 'start' && !part.rules.reverse && !isRightToLeft(part);
+  if (isPlain) return plainColumn(engine, facts, width, height, inner, innerHeight);
   const widths = new Array<number>(count);
   for (let i = 0; i < count; i++)
     widths[i] = engine.crossWidth(kids[i] as Facts, inner, across[i] === 'stretch');
@@ -56,6 +58,44 @@ export function layoutColumn(engine: Engine, facts: Facts, width: number, height
   // The topmost child gives the baseline (CSS Flexbox §8.5).
   const first = reverse ? placed.at(-1) : placed[0];
   return containerBox(part, width, outer, placed, first && first.y + ownBaseline(first.box));
+}
+
+/** A column whose children stand one below another from its top, as high as they are: in one go. */
+function plainColumn(
+  engine: Engine,
+  facts: Facts,
+  width: number,
+  height: number | undefined,
+  inner: number,
+  innerHeight: number | undefined,
+): Box {
+  const { part, kids, gap, margins, space, across } = facts;
+  const count = kids.length;
+  const x = startEdge(part, false);
+  let y = topEdge(part);
+  let content = space;
+  const placed = new Array<Placed>(count);
+  for (let i = 0; i < count; i++) {
+    const child = kids[i] as Facts;
+    const w = engine.crossWidth(child, inner, across[i] === 'stretch');
+    const own = engine.ownHeight(child, w, innerHeight);
+    const open = own === undefined ? engine.place(child, w) : undefined;
+    const tall = own ?? (open as Box).height;
+    const isOpen = open !== undefined && height === undefined && child.height.kind === 'fit';
+    const box = isOpen ? open : inColumn(engine, child, w, tall, height !== undefined);
+    y += (margins[i] as number) + (i > 0 ? gap : 0);
+    placed[i] = { box, x: x + offset(across[i], inner - w), y };
+    y += tall;
+    content += tall;
+  }
+  const [first] = placed;
+  return containerBox(
+    part,
+    width,
+    engine.outerHeight(facts, Math.max(0, content), height),
+    placed,
+    first && first.y + ownBaseline(first.box),
+  );
 }
 
 /** Heights nearer than this differ by rounding alone, px. */

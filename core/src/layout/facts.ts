@@ -37,6 +37,9 @@ export interface Facts {
   /** How each child stands across a column, and across a line. */
   readonly across: readonly Align[];
   readonly onLine: readonly Align[];
+  /** Whether a child's width is a share, and the largest min of px among them: what lines ask of them else depends on no width. */
+  readonly sharesWidth: boolean;
+  readonly largestMin: number;
   /** Whether any child may be higher or lower than its content asks, along a column. */
   readonly flexes: boolean;
   /** Whether a height in it is a share, which counts only where the height that it shares is said. */
@@ -78,6 +81,11 @@ function find(part: Part): Facts {
     word,
     across: children.map((c) => crossAlign(part, c)),
     onLine: children.map((c) => lineAlign(part, c)),
+    sharesWidth: children.some((c) => c.rules.width?.kind === 'share'),
+    largestMin: children.reduce(
+      (most, { rules: { minWidth } }) => (typeof minWidth === 'number' ? Math.max(most, minWidth) : most),
+      0,
+    ),
     flexes: children.some((c) => c.rules.height?.kind === 'fill' || mayGiveWay(c)),
     shares,
     growsDown:

@@ -12,6 +12,8 @@ export class Memo {
   /** The part along a row, and along a wrap, of any width. */
   inRow: FlexItem | undefined;
   inWrap: FlexItem | undefined;
+  /** Its children along its lines, in frames of most widths. */
+  items: readonly FlexItem[] | undefined;
   paragraph: Paragraph | undefined;
   /** From the top of a text to its first baseline, px. */
   baseline: number | undefined;

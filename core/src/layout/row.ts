@@ -58,6 +58,13 @@ function itemAt(engine: Engine, child: Facts, inner: number, wraps: boolean): Fl
   };
 }
 
+/** The children along their lines. */
+function lineItems(engine: Engine, facts: Facts, inner: number, wraps: boolean): readonly FlexItem[] {
+  if (facts.sharesWidth || (wraps && facts.largestMin > inner))
+    return facts.kids.map((c) => rowItem(engine, c, inner, wraps));
+  return (engine.memoOf(facts).items ??= facts.kids.map((c) => rowItem(engine, c, inner, wraps)));
+}
+
 /** The indices at which lines begin (CSS Flexbox §9.3); a line holds at least one child. */
 function lineStarts(items: readonly FlexItem[], { gap, margins }: Facts, inner: number): number[] {
   const starts: number[] = [];
@@ -165,12 +172,12 @@ export function layoutRows(
   height: number | undefined,
   wraps: boolean,
 ): Box {
-  const { part, kids } = facts;
+  const { part } = facts;
   const { rules } = part;
   const mirrored = isRightToLeft(part) !== (rules.reverse === true);
   const inner = Math.max(0, width - facts.horizontal);
   const innerHeight = height === undefined ? undefined : Math.max(0, height - facts.vertical);
-  const items = kids.map((c) => rowItem(engine, c, inner, wraps));
+  const items = lineItems(engine, facts, inner, wraps);
   const starts = wraps ? lineStarts(items, facts, inner) : [0];
   const crossGap = rules.crossGap ?? Math.max(0, gapPx(part));
   const begin = startEdge(part, mirrored);
