@@ -158,7 +158,9 @@ describe('the stage of proof', () => {
     await seen('.saving', 'saved');
     await stage('Proof');
     await seen('.expectation-broken', 'as drawn at 1280');
-    expect((await texts('.expectation-broken')).join()).toMatch(/broken at 1280, by “.*gap.*”/);
+    expect((await texts('.expectation-broken')).join()).toMatch(
+      /broken at 1280, up to [\d.]+ px: “.*”.*, by “.*gap.*”/,
+    );
     await press(driver, By.xpath('//button[.="Undo"]'));
     await driver.wait(async () => (await texts('.expectation-broken')).length === 0, WAIT);
   });
