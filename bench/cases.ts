@@ -7,7 +7,7 @@ import path from 'node:path';
 import { exportHtml } from '@tinfold/core/handoff';
 import { Engine, standingBoxes } from '@tinfold/core/layout';
 import { structureFromJson, unsound } from '@tinfold/core/model';
-import { prove } from '@tinfold/core/proof';
+import { isAt, prove } from '@tinfold/core/proof';
 import { readSources, type Reading } from '../cli/src/reading.js';
 import { isPlainlyBroken, JUDGED_WIDTHS } from '../core/test/support/plainly.js';
 
@@ -35,7 +35,7 @@ function compare(name: string, { structure, drawings, measurer }: Reading, tally
   if (!source) return;
   const { faults } = prove(structure, engine, { drawings: drawn });
   for (const width of JUDGED_WIDTHS) {
-    const here = faults.filter((f) => f.runs.some((r) => r.from <= width && width <= r.to));
+    const here = faults.filter((f) => isAt(f, width));
     const isBroken = isPlainlyBroken(source, standingBoxes(structure, width, engine), width);
     const isSilent = here.every((f) => f.severity === 'note');
     if (isBroken) tally.broken++;

@@ -5,7 +5,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { exportHtml } from '@tinfold/core/handoff';
 import { Engine } from '@tinfold/core/layout';
 import { walk, type Structure } from '@tinfold/core/model';
-import { prove, type FaultKind } from '@tinfold/core/proof';
+import { isAt, prove, type FaultKind } from '@tinfold/core/proof';
 import { faceFor, SHIPPED } from '@tinfold/core/text';
 import { readSources } from '../cli/src/reading.js';
 import { pageCases, patternCases } from '../core/test/support/benchmark.js';
@@ -136,9 +136,7 @@ test.runIf(patternCases.length > 0)(
       const { faults } = prove(structure, new Engine(reading.measurer));
       WIDTHS.forEach((w, i) => {
         const browser = browserFinds(at[i] as Shown, drawn, items);
-        const proof = new Set(
-          faults.filter((f) => f.runs.some((r) => r.from <= w && w <= r.to)).map((f) => f.kind),
-        );
+        const proof = new Set(faults.filter((f) => isAt(f, w)).map((f) => f.kind));
         for (const kind of KINDS) {
           if (browser.has(kind)) tally.browser++;
           if (proof.has(kind)) tally.proof++;

@@ -1,6 +1,5 @@
 import { coreBox, type Drawing, type Item, type TextItem } from '../drawing/index.js';
 import { BoxIndex, bottom, centreY, contains, overlap, right, type Rect } from '../model/index.js';
-
 import { listLeading, sizeOf } from './listLeading.js';
 import { commonest } from './stack.js';
 

@@ -3,7 +3,6 @@ import { area, bottom, right, union, walk, type Part, type Rect } from '../model
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
-
 import { Grouper } from './group.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { meetingRows } from './separators.js';

@@ -1,5 +1,4 @@
 import { coreBox, type Item } from '../drawing/index.js';
-
 import type { Node } from './node.js';
 
 const step = (n: number, by: number): number => Math.round(n / by) * by;

@@ -49,9 +49,14 @@ export function joinedRuns(
   return result;
 }
 
+const rank = (f: Fault): number => SEVERITIES.indexOf(f.severity);
+
+/** Whether a fault is there in a frame of this width, px. */
+export const isAt = ({ runs }: Pick<Fault, 'runs'>, width: number): boolean =>
+  runs.some((r) => r.from <= width && width <= r.to);
+
 /** How far an order of importance goes: severity first, then how many widths it is at. */
 function byWeight(a: Fault, b: Fault): number {
-  const rank = (f: Fault) => SEVERITIES.indexOf(f.severity);
   const widths = (f: Fault) => f.runs.reduce((sum, r) => sum + r.to - r.from + 1, 0);
   return rank(a) - rank(b) || widths(b) - widths(a) || a.from - b.from || a.kind.localeCompare(b.kind);
 }
@@ -124,8 +129,6 @@ function faultsOfGroup(
 
 /** A fault whose edge moves by less than this is the same, px. */
 const EDGE = 2;
-
-const rank = (f: Fault): number => SEVERITIES.indexOf(f.severity);
 
 /**
  * Whether others say already what a fault says: one of its kind, no less grave, at one of its parts or answerable by the same

@@ -170,7 +170,7 @@ export function* proving(
         ...(next === undefined ? [] : [Math.ceil(Math.sqrt(w * next))]),
       ];
     });
-  const all = blindly ? everyWidth(structure, viewed, range) : stretches(structure, viewed, range, marks);
+  const all = blindly ? everyWidth(viewed, range) : stretches(structure, viewed, range, marks);
   const teller: Teller = {
     limitOf: (subject, limit) =>
       drawn.limitFor({ ...subject, part: inBase(subject.part), other: inBase(subject.other) }, limit),

@@ -5,7 +5,7 @@ import { deviceAt, sheetWidths } from './devices.js';
 import { formatExpectation } from './expectationLanguage.js';
 import type { Held } from './expectations.js';
 import { EXACT, type Deviation } from './faithful.js';
-import type { Fault } from './faults.js';
+import { isAt, type Fault } from './faults.js';
 import { KINDS } from './kinds.js';
 import type { Range } from './prove.js';
 import { wholeSentenceOf, widthsOf } from './sentences.js';
@@ -81,7 +81,7 @@ export function pictureAt(
     const stroke = part.paint?.stroke ? `stroke="${escapeHtml(part.paint.stroke.colour)}"` : '';
     return fill === 'none' && stroke === '' ? [] : [rect(box, `fill="${escapeHtml(fill)}" ${stroke}`)];
   });
-  const here = faults.filter((f) => f.runs.some((r) => r.from <= width && width <= r.to));
+  const here = faults.filter((f) => isAt(f, width));
   const marks = here.flatMap((fault) =>
     fault.parts.slice(0, 2).flatMap((id) => {
       const box = parts.get(id);

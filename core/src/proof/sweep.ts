@@ -162,7 +162,6 @@ export function* stretches(
 
 /** Every whole width by itself: slower than {@link stretches}, and what these are measured against. */
 export function* everyWidth(
-  _structure: Structure,
   layouts: Layouts,
   { from, to }: { readonly from: number; readonly to: number },
 ): Generator<Stretch> {

@@ -3,7 +3,7 @@ import { expect, test } from 'vitest';
 import { facesOf, measureDrawing, readSvg } from '@tinfold/core/drawing';
 import { readStructure } from '@tinfold/core/infer';
 import { Engine, standingBoxes } from '@tinfold/core/layout';
-import { prove } from '@tinfold/core/proof';
+import { isAt, prove } from '@tinfold/core/proof';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
 import { pageCases, patternCases } from '../support/benchmark.js';
 import { isPlainlyBroken, JUDGED_WIDTHS } from '../support/plainly.js';
@@ -21,7 +21,7 @@ test.runIf(patternCases.length > 0)(
       const engine = new Engine(m);
       const { faults } = prove(structure, engine, { drawings: [drawing] });
       for (const width of JUDGED_WIDTHS) {
-        const here = faults.filter((f) => f.runs.some((r) => r.from <= width && width <= r.to));
+        const here = faults.filter((f) => isAt(f, width));
         const isSilent = here.every((f) => f.severity === 'note');
         const isPlainly = isPlainlyBroken(drawing, standingBoxes(structure, width, engine), width);
         if (isPlainly) {

@@ -2,7 +2,7 @@ import { Segmented } from 'antd';
 import { memo, useMemo, useState } from 'react';
 import { reflow, type Engine } from '@tinfold/core/layout';
 import { standing, type Structure } from '@tinfold/core/model';
-import { deviceAt, sheetWidths, type Fault } from '@tinfold/core/proof';
+import { deviceAt, isAt, sheetWidths, type Fault } from '@tinfold/core/proof';
 import type { Family } from '@tinfold/core/text';
 import { useScreen } from '../screen/Screen';
 import { OwnFamilies, ReflowPaint } from '../workbench/Paint';
@@ -63,7 +63,7 @@ export function ContactSheet({ faults }: { readonly faults: readonly Fault[] }) 
       </div>
       <div className="contact-row" ref={ref}>
         {frames.map(({ width, height }) => {
-          const here = plain.filter((f) => f.runs.some((r) => r.from <= width && width <= r.to));
+          const here = plain.filter((f) => isAt(f, width));
           return (
             <Frame
               key={width}

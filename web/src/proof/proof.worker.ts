@@ -37,10 +37,9 @@ export interface ProofTask {
   readonly expectations: readonly string[];
 }
 
-/** What has been found so far; `done` runs from 0 to 1. */
+/** How far the proof has come: `done` runs from 0 to 1. */
 export interface ProofNews {
   readonly done: number;
-  readonly faults: readonly Fault[];
 }
 
 export interface ProofResult {
@@ -54,7 +53,7 @@ export interface ProofResult {
 
 /** How long the worker computes before it listens, ms. */
 const SLICE = 40;
-/** How often it tells what it has found, ms. */
+/** How often it tells how far it is, ms. */
 const TELL = 120;
 
 let screen: { drawings: readonly Drawing[]; fonts: readonly OwnFont[] } = { drawings: [], fonts: [] };
@@ -138,11 +137,11 @@ const proofWorker = {
     const faults: Fault[] = [];
     let [drawnSo, told]: [readonly Fault[], number] = [[], 0];
     for (const [n, steps] of runs.entries()) {
-      const proof = await inSlices(steps, own, ({ width, faults: soFar }) => {
+      const proof = await inSlices(steps, own, ({ width }) => {
         if (performance.now() - told < TELL) return;
         told = performance.now();
         const share = (width - range.from + 1) / (range.to - range.from + 1);
-        tell({ done: (n + share) / runs.length, faults: [...faults, ...(n === 0 ? soFar() : [])] });
+        tell({ done: (n + share) / runs.length });
       });
       if (!proof) return undefined;
       if (n === 0) drawnSo = proof.drawnSo;

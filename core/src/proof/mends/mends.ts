@@ -6,7 +6,7 @@ import { isSaidBy, type Fault } from '../faults.js';
 import { SEVERITIES, type Severity } from '../kinds.js';
 import { prove, USUAL_RANGE, type ProveOptions, type Range } from '../prove.js';
 import { tryWith, type Trial } from '../trials.js';
-import { waysAgainst, type Way } from './ways.js';
+import { waysAgainst } from './ways.js';
 
 /** How many faults there are of each severity. */
 export type Counts = Readonly<Record<Severity, number>>;
@@ -119,11 +119,9 @@ export function* mendsFor(
     const counts = countsOf(after);
     if (counts.error > before.error || (counts.error === before.error && counts.warning > before.warning))
       continue;
-    yield { label: way.label, step: way.step, before, after: counts, certain: !isDoubtful(way) };
+    yield { label: way.label, step: way.step, before, after: counts, certain: way.doubtful !== true };
   }
 }
-
-const isDoubtful = (way: Way): boolean => way.doubtful === true;
 
 /** A first look at three widths of the fault, so that ways that do nothing are not proved. */
 function helpsAtOnce(after: Structure, engine: Engine, fault: Fault, options: MendOptions): boolean {

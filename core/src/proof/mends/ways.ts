@@ -1,12 +1,12 @@
 import {
   FILL,
+  findPart,
   FIT,
   NO_PADDING,
   pathTo,
   plainText,
   ruleOf,
   standing,
-  walk,
   type Part,
   type RuleChange,
   type Step,
@@ -261,7 +261,7 @@ function* wordsThatBreak({ at }: Seen): Generator<Way> {
 
 /** What hangs out of the flow put elsewhere, or into it. */
 function* pinsElsewhere({ fault, structure, below, path }: Seen): Generator<Way> {
-  const parts = standingParts(structure, fault.place.width);
+  const parts = standing(structure, { width: fault.place.width });
   const pinned = fault.parts.flatMap((id) => {
     const own = pathTo(parts, id).findLast((p) => p.rules.pin);
     return own ? [own] : [];
@@ -306,8 +306,6 @@ function* pinsElsewhere({ fault, structure, below, path }: Seen): Generator<Way>
   }
 }
 
-const standingParts = (structure: Structure, width: number): Part => standing(structure, { width });
-
 /** Hides the part in this range: the last resort, for the designer alone. */
 function* hide({ at, below }: Seen): Generator<Way> {
   if (at && below !== undefined)
@@ -322,7 +320,7 @@ function* hide({ at, below }: Seen): Generator<Way> {
 function* keepRatio({ at, structure, fault }: Seen): Generator<Way> {
   const box = fault.place.box;
   if (!at || !box) return;
-  const drawn = [...walk(structure.root)].find((p) => p.id === at.id);
+  const drawn = findPart(structure.root, at.id);
   const { width, height } = drawn?.rules ?? {};
   if (width?.kind === 'fixed' && height?.kind === 'fixed') return;
   const natural = at.content?.kind === 'picture' ? at.content.natural : undefined;
@@ -415,7 +413,7 @@ function* evenEnds({ path, at }: Seen): Generator<Way> {
 
 function* evenGaps({ structure, fault, path }: Seen): Generator<Way> {
   const parent = path.at(-1);
-  const kids = [...walk(structure.root)].find((p) => p.id === fault.answerable)?.children ?? [];
+  const kids = findPart(structure.root, fault.answerable)?.children ?? [];
   const odd = kids.filter((c) => c.rules.gapBefore !== undefined);
   const steps: Step[] = odd.length > 0 ? [setting(odd.map((c): Change => [c, { gapBefore: null }]))] : [];
   for (const width of new Set(kids.flatMap((c) => (c.below ?? []).map((o) => o.width)))) {
@@ -485,7 +483,7 @@ function* clipperShows({ path }: Seen): Generator<Way> {
 }
 
 function* showAgain({ structure, fault }: Seen): Generator<Way> {
-  const part = [...walk(structure.root)].find((p) => p.id === fault.parts[0]);
+  const part = findPart(structure.root, fault.parts[0] ?? '');
   for (const { width, rules } of part?.below ?? [])
     if (part && rules.hidden === true)
       yield {
@@ -496,7 +494,7 @@ function* showAgain({ structure, fault }: Seen): Generator<Way> {
 }
 
 function* orderAsRead({ structure, fault }: Seen): Generator<Way> {
-  const part = [...walk(structure.root)].find((p) => p.id === fault.answerable);
+  const part = findPart(structure.root, fault.answerable);
   if (!part) return;
   for (const { width } of part.children.flatMap((c) => c.below ?? []).concat(part.below ?? [])) {
     const turned = [part, ...part.children].filter((p) =>
@@ -518,7 +516,7 @@ function* orderAsRead({ structure, fault }: Seen): Generator<Way> {
 }
 
 function* typeAsDrawn({ structure, fault }: Seen): Generator<Way> {
-  const part = [...walk(structure.root)].find((p) => p.id === fault.parts[0]);
+  const part = findPart(structure.root, fault.parts[0] ?? '');
   if (!part?.bound?.['text.size'] || part.content?.kind !== 'text' || plainText(part.content) === '') return;
   const { 'text.size': _size, 'text.lineHeight': _line, ...bound } = part.bound;
   yield {
@@ -560,7 +558,7 @@ const WAYS: Readonly<Record<FaultKind, readonly ((seen: Seen) => Generator<Way>)
 export function waysAgainst(structure: Structure, fault: Fault, drawnWidth: (id: string) => number): Way[] {
   const root = standing(structure, { width: fault.place.width });
   const path = pathTo(root, fault.answerable);
-  const at = [...walk(root)].find((p) => p.id === fault.parts[0]);
+  const at = findPart(root, fault.parts[0] ?? '');
   const edge = Math.ceil((fault.to + 1) / STEP) * STEP;
   const below =
     edge <= structure.drawn.width ? edge : fault.to < structure.drawn.width ? fault.to + 1 : undefined;
