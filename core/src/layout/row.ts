@@ -1,5 +1,5 @@
 import type { Align } from '../model/index.js';
-import { containerBox, mirrorX, ownBaseline, type Box, type Placed } from './box.js';
+import { containerBox, mirrorX, ownBaseline, type Box } from './box.js';
 import { GIVES_FIRST } from './column.js';
 import type { Engine } from './engine.js';
 import { heedsHeight, type Facts } from './facts.js';
@@ -81,16 +81,25 @@ function lineStarts(items: readonly FlexItem[], { gap, margins }: Facts, inner: 
   return starts;
 }
 
-/** One line of a row before its parts are stretched and aligned: the children from `from` on. */
+/** A child on its line: where it stands down the page is not known before the line's height is. */
+interface OnLine {
+  box: Box;
+  readonly x: number;
+  y: number;
+}
+
+/** One line of a row before its parts are stretched and aligned: the children from `from` up to `to`. */
 interface LineOfBoxes {
   readonly from: number;
-  readonly boxes: Box[];
-  readonly xs: readonly number[];
+  readonly to: number;
   readonly ascent: number;
   readonly height: number;
 }
 
-/** Where the children of a line stand along it (CSS Flexbox §9.7, §9.5), and how high it is (§9.4 steps 7 and 8). */
+/**
+ * Where the children of a line stand along it (CSS Flexbox §9.7, §9.5), written to `placed`, and how high it is (§9.4
+ * steps 7 and 8).
+ */
 function layLine(
   engine: Engine,
   facts: Facts,
@@ -99,6 +108,7 @@ function layLine(
   inner: number,
   innerHeight: number | undefined,
   begin: number,
+  placed: OnLine[],
 ): LineOfBoxes {
   const { part, kids, gap, margins, word, onLine } = facts;
   const count = items.length;
@@ -109,24 +119,24 @@ function layLine(
   for (let k = 0; k < count; k++) free -= widths[k] as number;
   const { start, between } = distribute(word, count, free, part.rules.reverse);
   let x = begin + start;
-  let [ascent, height] = [-Infinity, 0];
-  const xs = new Array<number>(count);
-  const boxes = new Array<Box>(count);
+  let ascent = -Infinity;
   for (let k = 0; k < count; k++) {
     const child = kids[from + k] as Facts;
     const w = widths[k] as number;
     x += (margins[from + k] as number) + (k > 0 ? gap + between : 0);
-    xs[k] = x;
+    const box = engine.place(child, w, engine.ownHeight(child, w, innerHeight));
+    placed[from + k] = { box, x, y: 0 };
     x += w;
-    const box = (boxes[k] = engine.place(child, w, engine.ownHeight(child, w, innerHeight)));
     if (onLine[from + k] === 'baseline') ascent = Math.max(ascent, ownBaseline(box));
   }
-  for (let k = 0; k < count; k++) {
-    const box = boxes[k] as Box;
-    const below = onLine[from + k] === 'baseline' ? ascent - ownBaseline(box) : 0;
+  const to = from + count;
+  let height = 0;
+  for (let i = from; i < to; i++) {
+    const { box } = placed[i] as OnLine;
+    const below = onLine[i] === 'baseline' ? ascent - ownBaseline(box) : 0;
     height = Math.max(height, below + box.height);
   }
-  return { from, boxes, xs, ascent, height };
+  return { from, to, ascent, height };
 }
 
 /** A box as high as its line, where its own rules let it be. */
@@ -137,32 +147,32 @@ function stretched(engine: Engine, child: Facts, box: Box, height: number): Box 
   return own === box.height && !heedsHeight(child) ? box : engine.place(child, box.width, own);
 }
 
-/**
- * Stretches and aligns a line's boxes in its height (CSS Flexbox §9.4 step 11, §9.6) and adds them to `placed`; gives the
- * line's baseline.
- */
+/** Stretches and aligns a line's boxes in its height (CSS Flexbox §9.4 step 11, §9.6); gives the line's baseline. */
 function alignInLine(
   engine: Engine,
   { part, kids, onLine }: Facts,
-  { from, boxes, xs, ascent }: LineOfBoxes,
+  { from, to, ascent }: LineOfBoxes,
   y: number,
   height: number,
-  placed: Placed[],
+  placed: readonly OnLine[],
 ): number | undefined {
   let isBased = false;
   let leading: number | undefined;
-  const lead = part.rules.reverse ? boxes.length - 1 : 0;
-  for (let k = 0; k < boxes.length; k++) {
-    const align: Align = onLine[from + k] ?? 'start';
-    const laid = boxes[k] as Box;
-    const box = align === 'stretch' ? stretched(engine, kids[from + k] as Facts, laid, height) : laid;
+  const lead = part.rules.reverse ? to - 1 : from;
+  for (let i = from; i < to; i++) {
+    const align: Align = onLine[i] ?? 'start';
+    const own = placed[i] as OnLine;
+    if (align === 'stretch') own.box = stretched(engine, kids[i] as Facts, own.box, height);
     if (align === 'baseline') isBased = true;
-    const off = align === 'baseline' ? ascent - ownBaseline(box) : offset(align, height - box.height);
-    placed.push({ box, x: xs[k] as number, y: y + off });
-    if (k === lead) leading = y + off + ownBaseline(box);
+    const { box } = own;
+    own.y = y + (align === 'baseline' ? ascent - ownBaseline(box) : offset(align, height - box.height));
+    if (i === lead) leading = own.y + ownBaseline(box);
   }
   return isBased ? y + ascent : leading;
 }
+
+/** A row has one line, which begins with its first child. */
+const ONE_LINE: readonly number[] = [0];
 
 /** Lays a row or wrap out: a row flex container (CSS Flexbox §9). */
 export function layoutRows(
@@ -178,16 +188,19 @@ export function layoutRows(
   const inner = Math.max(0, width - facts.horizontal);
   const innerHeight = height === undefined ? undefined : Math.max(0, height - facts.vertical);
   const items = lineItems(engine, facts, inner, wraps);
-  const starts = wraps ? lineStarts(items, facts, inner) : [0];
+  const starts = wraps ? lineStarts(items, facts, inner) : ONE_LINE;
   const crossGap = rules.crossGap ?? Math.max(0, gapPx(part));
   const begin = startEdge(part, mirrored);
   let content = crossGap * Math.max(0, starts.length - 1);
-  const lines = starts.map((from, n) => {
+  const placed = new Array<OnLine>(items.length);
+  const lines = new Array<LineOfBoxes>(starts.length);
+  for (let n = 0; n < starts.length; n++) {
+    const from = starts[n] as number;
     const own = starts.length === 1 ? items : items.slice(from, starts[n + 1]);
-    const line = layLine(engine, facts, own, from, inner, innerHeight, begin);
+    const line = layLine(engine, facts, own, from, inner, innerHeight, begin, placed);
+    lines[n] = line;
     content += line.height;
-    return line;
-  });
+  }
   const outer = engine.outerHeight(facts, content, height);
   const free = outer - facts.vertical - content;
   const spread = wraps ? rules.alignLines : undefined;
@@ -195,14 +208,13 @@ export function layoutRows(
   const { start, between } = distribute(spread, lines.length, free);
   let y = topEdge(part) + start;
   let baseline: number | undefined;
-  let placed: Placed[] = [];
-  for (const [n, line] of lines.entries()) {
+  for (let n = 0; n < lines.length; n++) {
+    const line = lines[n] as LineOfBoxes;
     if (n > 0) y += crossGap + between;
     const tall = line.height + stretch;
     const own = alignInLine(engine, facts, line, y, tall, placed);
     if (n === 0) baseline = own;
     y += tall;
   }
-  if (mirrored) placed = mirrorX(placed, width);
-  return containerBox(part, width, outer, placed, baseline);
+  return containerBox(part, width, outer, mirrored ? mirrorX(placed, width) : placed, baseline);
 }

@@ -14,19 +14,30 @@ const valueAt = ([first, last]: Term, from: number, to: number, width: number): 
   from === to ? first : first + ((last - first) * (width - from)) / (to - from);
 
 /**
- * The whole widths from–to at which every one of the terms is over a limit; undefined where there is none. Each term
- * is over it on one side of a width, so that all of them are on an interval. `by` is the least of the terms where that
- * is the greatest.
+ * The whole widths from–to at which every one of the terms is over a limit and every condition over nought; undefined
+ * where there is none. Each is so on one side of a width, so that all of them are on an interval. `by` is the least of
+ * the terms where that is the greatest.
  */
-export function allOver(terms: readonly Term[], limit: number, from: number, to: number): Holds | undefined {
+export function allOver(
+  terms: readonly Term[],
+  limit: number,
+  from: number,
+  to: number,
+  conditions: readonly Term[] = [],
+): Holds | undefined {
   let [low, high] = [from, to];
-  for (const [first, last] of terms) {
-    if (first > limit && last > limit) continue;
-    if (!(first > limit) && !(last > limit)) return undefined;
-    const crossing = from + ((limit - first) / (last - first)) * (to - from);
+  const narrow = ([first, last]: Term, over: number): void => {
+    if (first > over && last > over) return;
+    if (!(first > over) && !(last > over)) {
+      high = low - 1;
+      return;
+    }
+    const crossing = from + ((over - first) / (last - first)) * (to - from);
     if (last > first) low = Math.max(low, Math.floor(crossing) + 1);
     else high = Math.min(high, Math.ceil(crossing) - 1);
-  }
+  };
+  for (const term of terms) narrow(term, limit);
+  for (const term of conditions) narrow(term, 0);
   if (low > high) return undefined;
   let [by, worst] = [-Infinity, low];
   for (let width = low; width <= high; width++) {

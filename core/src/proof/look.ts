@@ -62,12 +62,17 @@ export class Look {
     if (first > limit || last > limit) this.allOver(subject, limit, [[first, last]]);
   }
 
-  /** Tells a finding where all terms are over a limit, more so than in the drawing. */
-  allOver(subject: Subject, limit: number, terms: readonly Term[]): void {
+  /** Tells a finding where all terms are over a limit, more so than in the drawing, and all conditions over nought. */
+  allOver(subject: Subject, limit: number, terms: readonly Term[], conditions?: readonly Term[]): void {
     for (const [a, b] of terms) if (!(a > limit) && !(b > limit)) return;
     const { from, to } = this.stretch;
-    const holds = allOver(terms, this.#teller.limitOf(subject, limit), from, to);
+    const holds = allOver(terms, this.#teller.limitOf(subject, limit), from, to, conditions);
     if (holds) this.#teller.tell({ ...subject, holds });
+  }
+
+  /** Tells a finding that there is or is not, where all conditions are over nought. */
+  where(subject: Subject, conditions: readonly Term[]): void {
+    this.allOver(subject, 0, [[1, 1]], conditions);
   }
 
   /** Tells a finding at widths that were found otherwise. */

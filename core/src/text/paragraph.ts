@@ -25,9 +25,20 @@ interface Prepared {
   readonly widths: Map<number, number>;
   /** The lines of those pieces, likewise. */
   readonly lines: Map<number, Line>;
-  /** How the words last broke, and the widths from and to which they break so. */
-  last: { readonly lines: readonly Line[]; readonly from: number; readonly to: number } | undefined;
+  /** How the words broke last, and each way in which they did before, the narrowest first. */
+  last: Broken | undefined;
+  readonly known: Broken[];
 }
+
+/** Lines, and the widths from and to which, the last left out, the words break into them. */
+interface Broken {
+  readonly lines: readonly Line[];
+  readonly from: number;
+  readonly to: number;
+}
+
+/** No more ways to break one paragraph are kept, so that a book does not fill the memory. */
+const MOST_KNOWN = 64;
 
 const prepared = new WeakMap<TextMeasurer, WeakMap<TextContent, Prepared>>();
 
@@ -99,6 +110,7 @@ function prepare(content: TextContent, m: TextMeasurer): Prepared {
     widths: new Map(),
     lines: new Map(),
     last: undefined,
+    known: [],
   };
   cache.set(content, result);
   return result;
@@ -120,6 +132,24 @@ export interface Paragraph {
 
 const paragraphs = new WeakMap<Prepared, Paragraph>();
 
+/** How the words broke before at a width like this. */
+function knownAt({ known }: Prepared, width: number): Broken | undefined {
+  for (const way of known) {
+    if (width < way.from) return undefined;
+    if (width < way.to) return way;
+  }
+  return undefined;
+}
+
+/** Keeps a way of breaking in its place. */
+function keep({ known }: Prepared, way: Broken): Broken {
+  if (known.length === MOST_KNOWN) known.length = 0;
+  let place = known.length;
+  while (place > 0 && (known[place - 1] as Broken).from > way.from) place--;
+  known.splice(place, 0, way);
+  return way;
+}
+
 /** The paragraph that words make with a measurer; the same object for the same words. */
 export function paragraphOf(content: TextContent, m: TextMeasurer): Paragraph {
   const p = prepare(content, m);
@@ -129,7 +159,7 @@ export function paragraphOf(content: TextContent, m: TextMeasurer): Paragraph {
     const linesAt = (width: number): readonly Line[] => {
       const { last } = p;
       if (last && width >= last.from && width < last.to) return last.lines;
-      return (p.last = breaking.at(width)).lines;
+      return (p.last = knownAt(p, width) ?? keep(p, breaking.at(width))).lines;
     };
     paragraphs.set(p, (paragraph = { linesAt }));
   }
@@ -183,7 +213,7 @@ class Breaking {
   }
 
   /** The lines in this width, and the widths from and to which they are the same. */
-  at(width: number): { lines: readonly Line[]; from: number; to: number } {
+  at(width: number): Broken {
     const { ends, required, maxContent } = this.#p;
     const count = ends.length;
     if (required.size === 0 && maxContent <= width + FITS_WITHIN)

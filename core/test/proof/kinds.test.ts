@@ -125,6 +125,18 @@ const CASES: Readonly<Record<FaultKind, readonly Case[]>> = {
       () => [604, TO],
       500,
     ),
+    found(
+      'what is left of a box that two containers cut off',
+      () => {
+        const inner = column({ clip: true, width: fixed(400), height: fixed(40) }, box(400, 40));
+        const outer = column({ clip: true, width: fixed(100), height: fixed(40) }, inner);
+        return frame(
+          {},
+          free(100, pinned(outer, { right: 60, top: 0 }), pinned(box(40, 40), { left: 330, top: 0 })),
+        );
+      },
+      () => [394, 526],
+    ),
     silent('boxes that lie over each other in the drawing', () =>
       frame(
         {},

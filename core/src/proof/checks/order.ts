@@ -1,5 +1,6 @@
 import { ruleOf } from '../../model/index.js';
-import { AXES, type Side } from '../look.js';
+import type { Term } from '../linear.js';
+import { AXES, heightOf, SLACK, widthOf, type Look, type Side } from '../look.js';
 import { each, type Check, type Plan } from '../plan.js';
 import { at, type Index, type Snapshot } from '../scene.js';
 
@@ -10,6 +11,8 @@ const OFF = 4.003;
 /** Gaps were even in the drawing within this, and are uneven from this on, px. */
 const EVEN = 1;
 const UNEVEN = 2.003;
+/** What ends before another begins may reach into it by less than this, px. */
+const BEFORE = 0.503;
 
 const share = (s: Snapshot, i: Index, j: Index, near: Side, far: Side): number =>
   Math.min(at(s.box[far], i), at(s.box[far], j)) - Math.max(at(s.box[near], i), at(s.box[near], j));
@@ -17,6 +20,25 @@ const share = (s: Snapshot, i: Index, j: Index, near: Side, far: Side): number =
 /** Whether two stand beside each other and share some of their height. */
 const sideBySide = (s: Snapshot, i: Index, j: Index): boolean =>
   share(s, i, j, 'top', 'bottom') > 1 && share(s, i, j, 'left', 'right') <= 1;
+
+/** {@link sideBySide} as terms that are over nought: all of `level`, and one of `apart`. */
+function sideBySideTerms(look: Look, i: Index, j: Index): { level: Term[]; apart: Term[] } {
+  const past = (a: Index, far: Side, b: Index, near: Side) =>
+    look.term((s) => at(s.box[far], a) - at(s.box[near], b) - SLACK);
+  return {
+    level: [
+      past(i, 'bottom', j, 'top'),
+      past(j, 'bottom', i, 'top'),
+      look.term((s) => Math.min(heightOf(s, i), heightOf(s, j)) - SLACK),
+    ],
+    apart: [
+      look.term((s) => SLACK + at(s.box.left, j) - at(s.box.right, i)),
+      look.term((s) => SLACK + at(s.box.left, i) - at(s.box.right, j)),
+      look.term((s) => SLACK - widthOf(s, i)),
+      look.term((s) => SLACK - widthOf(s, j)),
+    ],
+  };
+}
 
 const isBoxOrPicture = (plan: Plan, i: Index): boolean =>
   plan.part(i).kind !== 'text' && (plan.part(i).content !== undefined || plan.isPainted(i));
@@ -43,12 +65,15 @@ export const unlikeEnds: Check = (plan) =>
       return sides.length > 0 ? [{ i, j, parent, sides }] : [];
     }),
     (look, { i, j, parent, sides }) => {
-      if (!sideBySide(look.first, i, j) || !sideBySide(look.last, i, j)) return;
       for (const side of sides) {
         const [a, b] = look.term((s) => at(s.box[side], i) - at(s.box[side], j));
+        if (Math.max(Math.abs(a), Math.abs(b)) <= OFF) continue;
         const subject = { kind: 'out-of-line', part: i, other: j, answerable: parent } as const;
-        look.over(subject, OFF, a, b);
-        look.over(subject, OFF, -a, -b);
+        const { level, apart } = sideBySideTerms(look, i, j);
+        for (const clear of apart) {
+          look.allOver(subject, OFF, [[a, b]], [...level, clear]);
+          look.allOver(subject, OFF, [[-a, -b]], [...level, clear]);
+        }
       }
     },
   );
@@ -99,13 +124,13 @@ export const unevenGaps: Check = (plan) =>
       const a = gapsAlong(look.first, kids, axis);
       const b = gapsAlong(look.last, kids, axis);
       // In another line, or over each other: that is told as such.
-      if (a.some((g) => g < -1) || b.some((g) => g < -1)) return;
+      const inLine = a.map((gap, n): Term => [gap + SLACK, (b[n] as number) + SLACK]);
       const subject = { kind: 'uneven-gaps', part: parent, other: -1, answerable: parent } as const;
       for (let n = 1; n < a.length; n++) {
         const first = (a[n] as number) - (a[n - 1] as number);
         const last = (b[n] as number) - (b[n - 1] as number);
-        look.over(subject, UNEVEN, first, last);
-        look.over(subject, UNEVEN, -first, -last);
+        look.allOver(subject, UNEVEN, [[first, last]], inLine);
+        look.allOver(subject, UNEVEN, [[-first, -last]], inLine);
       }
     },
   );
@@ -124,12 +149,16 @@ export const readingOrder: Check = (plan) =>
       return drawing !== undefined && !mirrored && !isBefore(drawing, j, i);
     }),
     (look, [i, j, parent]) => {
-      if (isBefore(look.first, j, i) && isBefore(look.last, j, i))
-        look.throughout({ kind: 'order', part: i, other: j, answerable: parent }, 1);
+      const subject = { kind: 'order', part: i, other: j, answerable: parent } as const;
+      const ahead = (far: Side, near: Side) =>
+        look.term((s) => at(s.box[near], i) + BEFORE - at(s.box[far], j));
+      const [above, left] = [ahead('bottom', 'top'), ahead('right', 'left')];
+      look.where(subject, [above]);
+      if (Math.max(...left) > 0) look.where(subject, [...sideBySideTerms(look, i, j).level, left]);
     },
   );
 
 /** Whether one stands wholly above another, or beside it on its line and further to the left. */
 const isBefore = (s: Snapshot, i: Index, j: Index): boolean =>
-  at(s.box.bottom, i) <= at(s.box.top, j) + 0.5 ||
-  (share(s, i, j, 'top', 'bottom') > 1 && at(s.box.right, i) <= at(s.box.left, j) + 0.5);
+  at(s.box.bottom, i) < at(s.box.top, j) + BEFORE ||
+  (share(s, i, j, 'top', 'bottom') > 1 && at(s.box.right, i) < at(s.box.left, j) + BEFORE);

@@ -120,10 +120,20 @@ class Meeting {
     ]);
   }
 
-  /** Of what is cut off, the rest alone lies over something. */
+  /** Of what is cut off, however many containers do so, the rest alone lies over something. */
   #clipped(i: Index, j: Index): Term[] {
-    const clipper = this.#plan.clipper(i);
-    return clipper < 0 || clipper === this.#plan.clipper(j) ? [] : overlapTerms(this.#look, clipper, j);
+    const around = new Set(this.#clippersOf(j));
+    return this.#clippersOf(i)
+      .filter((clipper) => !around.has(clipper))
+      .flatMap((clipper) => overlapTerms(this.#look, clipper, j));
+  }
+
+  /** All containers that cut a part off, the innermost first. */
+  #clippersOf(i: Index): Index[] {
+    const found: Index[] = [];
+    for (let clipper = this.#plan.clipper(i); clipper >= 0; clipper = this.#plan.clipper(clipper))
+      found.push(clipper);
+    return found;
   }
 }
 

@@ -27,8 +27,16 @@ export const lonelyCards: Check = (plan) =>
     }),
     (look, { parent, kids }) => {
       const last = kids.at(-1) as Index;
-      if (isLastAlone(look.first, kids) && isLastAlone(look.last, kids))
-        look.throughout({ kind: 'lonely-card', part: last, other: -1, answerable: parent }, 1);
+      const [first, then] = [isLastAlone(look.first, kids), isLastAlone(look.last, kids)];
+      const subject = { kind: 'lonely-card', part: last, other: -1, answerable: parent } as const;
+      if (first && then) look.throughout(subject, 1);
+      else if (first !== then) {
+        const { from, to } = look.stretch;
+        for (let width = from; width <= to; width++) {
+          const one = look.within(width, width);
+          if (isLastAlone(one.first, kids)) one.throughout(subject, 1);
+        }
+      }
     },
   );
 
