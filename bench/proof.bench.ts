@@ -1,7 +1,7 @@
 import { bench, describe } from 'vitest';
 import { Engine } from '@tinfold/core/layout';
 import { FILL, textRunsIn, updatePart, walk, withChange, type Structure } from '@tinfold/core/model';
-import { prove, tryWith, TRIALS, TRIAL_NAMES } from '@tinfold/core/proof';
+import { faultsIn, prove, structuresIn, TRIALS, TRIAL_NAMES } from '@tinfold/core/proof';
 import { facesOfRuns } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
 import { benchMeasurer, cardsStructure } from './support.js';
@@ -24,17 +24,13 @@ for (const wanted of [300, 2_000]) {
 
 describe('proof of 300 parts with all trials', () => {
   const structure = cardsStructure(300);
-  const tried = TRIAL_NAMES.map((name) => ({ name, ...tryWith(structure, TRIALS[name]) }));
-  const runs = tried.flatMap((t) => textRunsIn(t.structure.root));
+  const runs = structuresIn(structure, TRIALS).flatMap((s) => textRunsIn(s.root));
   let all: Awaited<ReturnType<typeof loadMeasurer>> | undefined;
   bench(
     `${TRIAL_NAMES.length} trials`,
     async () => {
       all ??= await loadMeasurer(facesOfRuns(runs));
-      const engine = new Engine(all);
-      prove(structure, engine);
-      for (const { structure: copy, view, original, name } of tried)
-        prove(copy, engine, { view, original, base: structure, trial: name });
+      faultsIn(structure, new Engine(all), { trials: TRIALS });
     },
     once,
   );

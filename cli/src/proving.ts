@@ -4,13 +4,11 @@ import { textRunsIn, type Structure } from '@tinfold/core/model';
 import {
   deviations,
   holdTo,
-  isSaidBy,
   parseExpectation,
-  proving,
-  tryWith,
+  proofRun,
+  structuresIn,
   TRIALS,
   type Expectation,
-  type Fault,
   type Held,
   type Range,
   type Reported,
@@ -40,32 +38,16 @@ export type Proven = Reported & { readonly expectations: readonly Held[] };
 /** Proves a structure as it is and in each of the trials, and holds it to what is expected. */
 export async function proveTask(task: Task): Promise<Proven> {
   const { structure, drawings, range, trials, expectations, onProgress } = task;
-  const tried = trials.map((name) => ({ name, ...tryWith(structure, TRIALS[name]) }));
-  const measurer = await loadMeasurer(
-    [structure, ...tried.map((t) => t.structure)].flatMap(facesOfStructure),
-  );
-  const engine = new Engine(measurer);
-  const common = { range, ...(drawings.length > 0 && { drawings }) };
-  const runs = [
-    { what: 'as it is', steps: proving(structure, engine, common) },
-    ...tried.map(({ name, structure: copy, view, original }) => ({
-      what: name,
-      steps: proving(copy, engine, { ...common, view, original, base: structure, trial: name }),
-    })),
-  ];
-  const faults: Fault[] = [];
-  runs.forEach(({ what, steps }, n) => {
-    for (;;) {
-      const step = steps.next();
-      if (step.done) {
-        // What the screen does anyway needs no trial.
-        faults.push(...step.value.faults.filter((f) => n === 0 || !isSaidBy(f, faults)));
-        return;
-      }
-      const share = (step.value.width - range.from + 1) / (range.to - range.from + 1);
-      onProgress?.((n + share) / runs.length, what);
-    }
+  const tried = Object.fromEntries(trials.map((name) => [name, TRIALS[name]]));
+  const engine = new Engine(await loadMeasurer(structuresIn(structure, tried).flatMap(facesOfStructure)));
+  const run = proofRun(structure, engine, {
+    range,
+    trials: tried,
+    ...(drawings.length > 0 && { drawings }),
   });
+  let step = run.next();
+  for (; !step.done; step = run.next()) onProgress?.(step.value.done, step.value.trial ?? 'as it is');
+  const { faults } = step.value;
   const proved = { structure, engine, range, drawings, faults: faults.filter((f) => f.trial === null) };
   return {
     structure,

@@ -13,8 +13,7 @@ export function layoutColumn(engine: Engine, facts: Facts, width: number, height
   const inner = Math.max(0, width - horizontal);
   const innerHeight = height === undefined ? undefined : Math.max(0, height - vertical);
   const count = kids.length;
-  const isPlain = !flexes && word === 'start' && !part.rules.reverse && !isRightToLeft(part);
-  if (isPlain) return plainColumn(engine, facts, width, height, inner, innerHeight);
+  if (facts.isPlainColumn) return plainColumn(engine, facts, width, height, inner, innerHeight);
   const widths = new Array<number>(count);
   for (let i = 0; i < count; i++)
     widths[i] = engine.crossWidth(kids[i] as Facts, inner, across[i] === 'stretch');
@@ -69,10 +68,9 @@ function plainColumn(
   inner: number,
   innerHeight: number | undefined,
 ): Box {
-  const { part, kids, gap, margins, space, across } = facts;
+  const { part, kids, gap, margins, space, across, left: x } = facts;
   const count = kids.length;
-  const x = startEdge(part, false);
-  let y = topEdge(part);
+  let y = facts.top;
   let content = space;
   const placed = new Array<Placed>(count);
   for (let i = 0; i < count; i++) {

@@ -1,4 +1,4 @@
-import { ruleOf, type Part } from '../model/index.js';
+import type { Part, TextContent } from '../model/index.js';
 import { firstBaseline, paragraphOf, type TextMeasurer } from '../text/index.js';
 import { containerBox, type Box, type Placed } from './box.js';
 import { layoutColumn } from './column.js';
@@ -9,7 +9,7 @@ import { layoutRows } from './row.js';
 import { factsOf, type Facts } from './facts.js';
 import { Memo } from './memo.js';
 import { byCentres, flattened, inSegments, restored } from './rewrite.js';
-import { clampSize, isScroller, strokeRoom, topEdge } from './sizing.js';
+import { clampSize, isScroller, strokeRoom } from './sizing.js';
 
 const NONE: readonly Placed[] = [];
 
@@ -80,7 +80,7 @@ export class Engine {
 
   #layout(facts: Facts, memo: Memo, width: number, height: number | undefined): Box {
     const { part } = facts;
-    if (part.content?.kind === 'text') return this.#text(facts, memo, width, height);
+    if (facts.text) return this.#text(facts, facts.text, memo, width, height);
     if (part.kind !== 'container')
       return {
         part,
@@ -99,19 +99,18 @@ export class Engine {
     return { ...flowed, children };
   }
 
-  #text(facts: Facts, memo: Memo, width: number, height: number | undefined): Box {
-    const { part } = facts;
-    const { content } = part;
-    if (content?.kind !== 'text') throw new TypeError(`The part ${part.id} has no text.`);
-    const { maxLines } = part.rules;
-    const words = (memo.paragraph ??= paragraphOf(
-      maxLines === 1 ? this.#intrinsic.oneLine(content) : content,
-      this.#measurer,
-    ));
-    const lines = words.linesAt(maxLines === 1 ? Infinity : width - facts.horizontal);
+  #text(facts: Facts, content: TextContent, memo: Memo, width: number, height: number | undefined): Box {
+    const { part, maxLines } = facts;
+    const room = maxLines === 1 ? Infinity : width - facts.horizontal;
+    let { broken } = memo;
+    if (!broken || room < broken.from || room >= broken.to) {
+      const words = maxLines === 1 ? this.#intrinsic.oneLine(content) : content;
+      broken = memo.broken = (memo.paragraph ??= paragraphOf(words, this.#measurer)).breakAt(room);
+    }
+    const { lines } = broken;
     const shown = maxLines === undefined || lines.length <= maxLines ? lines : lines.slice(0, maxLines);
     const own = this.#limitedHeight(facts, shown.length * content.lineHeight);
-    memo.baseline ??= firstBaseline(content, this.#measurer) + topEdge(part);
+    memo.baseline ??= firstBaseline(content, this.#measurer) + facts.top;
     return { part, width, height: height ?? own, children: NONE, lines: shown, baseline: memo.baseline };
   }
 
@@ -131,18 +130,19 @@ export class Engine {
 
   #flow(facts: Facts, width: number, height: number | undefined): Box {
     const { part } = facts;
-    const centred = byCentres(part);
-    if (centred) return restored(part, layoutGrid(this, factsOf(centred), width, height));
-    switch (ruleOf(part.rules, 'flow')) {
+    if (facts.isRewritten) {
+      const centred = byCentres(part);
+      if (centred) return restored(part, layoutGrid(this, factsOf(centred), width, height));
+      const segments = inSegments(part);
+      if (segments) return flattened(part, layoutColumn(this, factsOf(segments), width, height));
+    }
+    switch (facts.flow) {
       case 'column':
         return layoutColumn(this, facts, width, height);
       case 'row':
         return layoutRows(this, facts, width, height, false);
-      case 'wrap': {
-        const segments = inSegments(part);
-        if (segments) return flattened(part, layoutColumn(this, factsOf(segments), width, height));
+      case 'wrap':
         return layoutRows(this, facts, width, height, true);
-      }
       case 'grid':
         return layoutGrid(this, facts, width, height);
       case 'free':

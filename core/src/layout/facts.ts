@@ -1,18 +1,24 @@
-import { ruleOf, type Align, type Part, type Size } from '../model/index.js';
+import { ruleOf, type Align, type Flow, type Part, type Size, type TextContent } from '../model/index.js';
 import type { Memo } from './memo.js';
 import {
   alongWord,
   crossAlign,
   horizontalEdges,
   inFlow,
+  isRightToLeft,
   lineAlign,
   pinned,
   spacing,
+  startEdge,
+  topEdge,
   totalSpace,
   verticalEdges,
 } from './sizing.js';
 
-/** What of a part's layout depends on no width: looked up once, since a sweep lays the same parts out at each. */
+/**
+ * What of a part's layout depends on no width: looked up once, since a sweep lays the same parts out at each. What every
+ * layout looks at stands first, so that it is fetched together.
+ */
 export interface Facts {
   readonly part: Part;
   readonly width: Size;
@@ -20,23 +26,37 @@ export interface Facts {
   /** Whether limits of its own hold on its width, and on its height. */
   readonly limitsWidth: boolean;
   readonly limitsHeight: boolean;
+  /** Whether it looks the same at a greater height than its content's, but for its own lower edge. */
+  readonly growsDown: boolean;
   /** What an engine keeps of the part's layouts: the one that laid it out last. */
   memo: Memo | undefined;
-  readonly children: readonly Part[];
-  /** The same for each of the children, so that nothing has to be looked up for them. */
+  /** Padding and stroke on both sides. */
+  readonly horizontal: number;
+  readonly vertical: number;
+  /** The words of a text, and how many of their lines are shown at the most. */
+  readonly text: TextContent | undefined;
+  readonly maxLines: number | undefined;
+  /** Facts of the children in its flow, so that nothing has to be looked up for them. */
   readonly kids: readonly Facts[];
-  readonly pins: readonly Part[];
+  readonly flow: Flow;
+  /** Whether it is something else in CSS: see `rewrite.ts`. */
+  readonly isRewritten: boolean;
+  /** Whether it is a column whose children stand one below another from its top, as high as they are. */
+  readonly isPlainColumn: boolean;
+  /** What shares out the room along the flow. */
+  readonly word: string;
   readonly gap: number;
   readonly margins: readonly number[];
   /** Gaps and margins of all children on one line. */
   readonly space: number;
-  readonly horizontal: number;
-  readonly vertical: number;
-  /** What shares out the room along the flow. */
-  readonly word: string;
   /** How each child stands across a column, and across a line. */
   readonly across: readonly Align[];
   readonly onLine: readonly Align[];
+  /** From its left and its upper edge to what it holds. */
+  readonly left: number;
+  readonly top: number;
+  readonly children: readonly Part[];
+  readonly pins: readonly Part[];
   /** Whether a child's width is a share, and the largest min of px among them: what lines ask of them else depends on no width. */
   readonly sharesWidth: boolean;
   readonly largestMin: number;
@@ -44,8 +64,6 @@ export interface Facts {
   readonly flexes: boolean;
   /** Whether a height in it is a share, which counts only where the height that it shares is said. */
   readonly shares: boolean;
-  /** Whether it looks the same at a greater height than its content's, but for its own lower edge. */
-  readonly growsDown: boolean;
 }
 
 const known = new WeakMap<Part, Facts>();
@@ -61,41 +79,50 @@ function find(part: Part): Facts {
   const pins = pinned(part);
   const space = spacing(part, children);
   const word = alongWord(part);
-  const { rules } = part;
+  const { rules, content } = part;
   const shares = part.children.some((c) => c.rules.height?.kind === 'share' || factsOf(c).shares);
+  const flow = ruleOf(rules, 'flow');
+  const flexes = children.some((c) => c.rules.height?.kind === 'fill' || mayGiveWay(c));
   return {
     part,
     width: ruleOf(rules, 'width'),
     height: ruleOf(rules, 'height'),
     limitsWidth: rules.minWidth !== undefined || rules.maxWidth !== undefined,
     limitsHeight: rules.minHeight !== undefined || rules.maxHeight !== undefined,
-    memo: undefined,
-    children,
-    kids: children.map(factsOf),
-    pins,
-    gap: space.gap,
-    margins: space.margins,
-    space: totalSpace(space),
-    horizontal: horizontalEdges(part),
-    vertical: verticalEdges(part),
-    word,
-    across: children.map((c) => crossAlign(part, c)),
-    onLine: children.map((c) => lineAlign(part, c)),
-    sharesWidth: children.some((c) => c.rules.width?.kind === 'share'),
-    largestMin: children.reduce(
-      (most, { rules: { minWidth } }) => (typeof minWidth === 'number' ? Math.max(most, minWidth) : most),
-      0,
-    ),
-    flexes: children.some((c) => c.rules.height?.kind === 'fill' || mayGiveWay(c)),
-    shares,
     growsDown:
       part.kind !== 'container' ||
-      (ruleOf(rules, 'flow') === 'column' &&
+      (flow === 'column' &&
         word === 'start' &&
         !rules.reverse &&
         !shares &&
         pins.length === 0 &&
         children.every((c) => c.rules.height?.kind !== 'fill' && !isLimitedGrid(c))),
+    memo: undefined,
+    horizontal: horizontalEdges(part),
+    vertical: verticalEdges(part),
+    text: content?.kind === 'text' ? content : undefined,
+    maxLines: rules.maxLines,
+    kids: children.map(factsOf),
+    flow,
+    isRewritten: rules.gap === 'centres' || (flow === 'wrap' && children.some((c) => c.rules.newLine)),
+    isPlainColumn: !flexes && word === 'start' && !rules.reverse && !isRightToLeft(part),
+    word,
+    gap: space.gap,
+    margins: space.margins,
+    space: totalSpace(space),
+    across: children.map((c) => crossAlign(part, c)),
+    onLine: children.map((c) => lineAlign(part, c)),
+    left: startEdge(part, false),
+    top: topEdge(part),
+    children,
+    pins,
+    sharesWidth: children.some((c) => c.rules.width?.kind === 'share'),
+    largestMin: children.reduce(
+      (most, { rules: { minWidth } }) => (typeof minWidth === 'number' ? Math.max(most, minWidth) : most),
+      0,
+    ),
+    flexes,
+    shares,
   };
 }
 

@@ -4,7 +4,7 @@ import { GIVES_FIRST } from './column.js';
 import type { Engine } from './engine.js';
 import { heedsHeight, type Facts } from './facts.js';
 import { hypothetical, resolveFlexibleLengths, type FlexItem } from './flexibleLengths.js';
-import { distribute, gapPx, isRightToLeft, isScroller, offset, startEdge, topEdge } from './sizing.js';
+import { distribute, gapPx, isRightToLeft, isScroller, offset, startEdge } from './sizing.js';
 
 /** A wrapped line is full when the next child would be this much too far: browsers count in 1/64 px. */
 const LINE_SLACK = 1 / 64;
@@ -190,7 +190,7 @@ export function layoutRows(
   const items = lineItems(engine, facts, inner, wraps);
   const starts = wraps ? lineStarts(items, facts, inner) : ONE_LINE;
   const crossGap = rules.crossGap ?? Math.max(0, gapPx(part));
-  const begin = startEdge(part, mirrored);
+  const begin = mirrored ? startEdge(part, true) : facts.left;
   let content = crossGap * Math.max(0, starts.length - 1);
   const placed = new Array<OnLine>(items.length);
   const lines = new Array<LineOfBoxes>(starts.length);
@@ -206,7 +206,7 @@ export function layoutRows(
   const spread = wraps ? rules.alignLines : undefined;
   const stretch = wraps ? (spread === 'stretch' && free > 0 ? free / lines.length : 0) : free;
   const { start, between } = distribute(spread, lines.length, free);
-  let y = topEdge(part) + start;
+  let y = facts.top + start;
   let baseline: number | undefined;
   for (let n = 0; n < lines.length; n++) {
     const line = lines[n] as LineOfBoxes;

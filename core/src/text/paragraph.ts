@@ -25,13 +25,12 @@ interface Prepared {
   readonly widths: Map<number, number>;
   /** The lines of those pieces, likewise. */
   readonly lines: Map<number, Line>;
-  /** How the words broke last, and each way in which they did before, the narrowest first. */
-  last: Broken | undefined;
+  /** Each way in which the words broke before, the narrowest first. */
   readonly known: Broken[];
 }
 
 /** Lines, and the widths from and to which, the last left out, the words break into them. */
-interface Broken {
+export interface Broken {
   readonly lines: readonly Line[];
   readonly from: number;
   readonly to: number;
@@ -109,7 +108,6 @@ function prepare(content: TextContent, m: TextMeasurer): Prepared {
     maxContent,
     widths: new Map(),
     lines: new Map(),
-    last: undefined,
     known: [],
   };
   cache.set(content, result);
@@ -127,7 +125,7 @@ export const maxContentWidth = (content: TextContent, m: TextMeasurer): number =
 /** A paragraph that was looked up once, to be broken at many widths. */
 export interface Paragraph {
   /** The lines, each at most `width` px wide where it can be, broken greedily. */
-  linesAt(width: number): readonly Line[];
+  breakAt(width: number): Broken;
 }
 
 const paragraphs = new WeakMap<Prepared, Paragraph>();
@@ -156,19 +154,15 @@ export function paragraphOf(content: TextContent, m: TextMeasurer): Paragraph {
   let paragraph = paragraphs.get(p);
   if (!paragraph) {
     const breaking = new Breaking(content, p, m);
-    const linesAt = (width: number): readonly Line[] => {
-      const { last } = p;
-      if (last && width >= last.from && width < last.to) return last.lines;
-      return (p.last = knownAt(p, width) ?? keep(p, breaking.at(width))).lines;
-    };
-    paragraphs.set(p, (paragraph = { linesAt }));
+    const breakAt = (width: number): Broken => knownAt(p, width) ?? keep(p, breaking.at(width));
+    paragraphs.set(p, (paragraph = { breakAt }));
   }
   return paragraph;
 }
 
 /** Breaks the paragraph into lines greedily so that each is at most `width` px wide where it can be. */
 export const breakLines = (content: TextContent, width: number, m: TextMeasurer): readonly Line[] =>
-  paragraphOf(content, m).linesAt(width);
+  paragraphOf(content, m).breakAt(width).lines;
 
 /** Breaks one paragraph; pieces are counted by where they end. */
 class Breaking {

@@ -6,15 +6,14 @@ import {
   deviations,
   eventsIn,
   holdTo,
-  isSaidBy,
   mendingAll,
   mendsFor,
   parseExpectation,
   proofReport,
   proposeExpectations,
-  proving,
+  proofRun,
   seriesOf,
-  tryWith,
+  structuresIn,
   formatExpectation,
   type Fault,
   type Held,
@@ -22,6 +21,7 @@ import {
   type Mended,
   type PartSeries,
   type Range,
+  type RunNews,
   type Trial,
 } from '@tinfold/core/proof';
 import type { OwnFont } from '@tinfold/core/text';
@@ -37,10 +37,8 @@ export interface ProofTask {
   readonly expectations: readonly string[];
 }
 
-/** How far the proof has come: `done` runs from 0 to 1. */
-export interface ProofNews {
-  readonly done: number;
-}
+/** How far the proof has come, with what it has found so far. */
+export type ProofNews = Pick<RunNews, 'done' | 'pending'> & { readonly faults: readonly Fault[] };
 
 export interface ProofResult {
   readonly faults: readonly Fault[];
@@ -93,16 +91,13 @@ async function engineFor(structures: readonly Structure[]): Promise<Engine> {
   return engine;
 }
 
-const triedWith = ({ structure, trials }: Pick<ProofTask, 'structure' | 'trials'>) =>
-  Object.entries(trials).map(([name, trial]) => ({ name, ...tryWith(structure, trial) }));
-
 const expectationsOf = (sentences: readonly string[]) =>
   sentences.flatMap((s) => {
     const result = parseExpectation(s);
     return result.ok ? [result.value] : [];
   });
 
-const mendOptions = ({ range, trials }: Pick<ProofTask, 'range' | 'trials'>) => ({
+const runOptions = ({ range, trials }: Pick<ProofTask, 'range' | 'trials'>) => ({
   range,
   trials,
   drawings: screen.drawings,
@@ -124,30 +119,16 @@ const proofWorker = {
     const own = ++generation;
     const began = performance.now();
     const { structure, range } = task;
-    const tried = triedWith(task);
-    const engine = await engineFor([structure, ...tried.map((t) => t.structure)]);
+    const engine = await engineFor(structuresIn(structure, task.trials));
     if (own !== generation) return undefined;
-    const common = { range, drawings: screen.drawings };
-    const runs = [
-      proving(structure, engine, common),
-      ...tried.map(({ name, structure: copy, view, original }) =>
-        proving(copy, engine, { ...common, view, original, base: structure, trial: name }),
-      ),
-    ];
-    const faults: Fault[] = [];
-    let [drawnSo, told]: [readonly Fault[], number] = [[], 0];
-    for (const [n, steps] of runs.entries()) {
-      const proof = await inSlices(steps, own, ({ width }) => {
-        if (performance.now() - told < TELL) return;
-        told = performance.now();
-        const share = (width - range.from + 1) / (range.to - range.from + 1);
-        tell({ done: (n + share) / runs.length });
-      });
-      if (!proof) return undefined;
-      if (n === 0) drawnSo = proof.drawnSo;
-      // What the screen does anyway needs no trial.
-      faults.push(...proof.faults.filter((f) => n === 0 || !isSaidBy(f, faults)));
-    }
+    let told = 0;
+    const run = await inSlices(proofRun(structure, engine, runOptions(task)), own, (news) => {
+      if (performance.now() - told < TELL) return;
+      told = performance.now();
+      tell({ done: news.done, pending: news.pending, faults: news.faults() });
+    });
+    if (!run) return undefined;
+    const { faults, drawnSo } = run;
     const plain = faults.filter((f) => f.trial === null);
     const held = holdTo(expectationsOf(task.expectations), {
       structure,
@@ -168,8 +149,8 @@ const proofWorker = {
     tell: (mend: Mend) => void,
   ): Promise<boolean> {
     const own = generation;
-    const engine = await engineFor([task.structure, ...triedWith(task).map((t) => t.structure)]);
-    const steps = mendsFor(task.structure, engine, fault, faults, mendOptions(task));
+    const engine = await engineFor(structuresIn(task.structure, task.trials));
+    const steps = mendsFor(task.structure, engine, fault, faults, runOptions(task));
     const done = await inSlices(
       (function* () {
         for (const mend of steps) {
@@ -189,8 +170,8 @@ const proofWorker = {
     tell: (taken: number) => void,
   ): Promise<Omit<Mended, 'structure' | 'faults'> | undefined> {
     const own = ++generation;
-    const engine = await engineFor([task.structure, ...triedWith(task).map((t) => t.structure)]);
-    const mended = await inSlices(mendingAll(task.structure, engine, mendOptions(task)), own, (s) => {
+    const engine = await engineFor(structuresIn(task.structure, task.trials));
+    const mended = await inSlices(mendingAll(task.structure, engine, runOptions(task)), own, (s) => {
       tell(s.taken);
     });
     if (!mended) return undefined;

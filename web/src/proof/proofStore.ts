@@ -18,7 +18,7 @@ import {
   type TrialName,
 } from '@tinfold/core/proof';
 import { api, type ProofRun, type ScreenDetail } from '../api/client';
-import type { ProofTask, ProofWorker } from './proof.worker';
+import type { ProofNews, ProofTask, ProofWorker } from './proof.worker';
 
 export type Phase = 'waiting' | 'running' | 'done' | 'stopped';
 
@@ -76,6 +76,16 @@ export type ProofStore = UseBoundStore<StoreApi<ProofState>>;
 export const openFaults = ({ faults, left }: Pick<ProofState, 'faults' | 'left'>): Fault[] =>
   faults.filter((f) => !leftOf(f, left));
 
+/**
+ * What is shown while a proof runs: what it has found, and of what it has not come to the end of, what was known before,
+ * so that the list does not shrink and grow again after each edit.
+ */
+export function sofar({ faults, pending }: ProofNews, before: readonly Fault[]): readonly Fault[] {
+  const stale = before.filter((f) => pending.includes(f.trial));
+  const known = new Set(stale.map((f) => f.trial));
+  return [...faults.filter((f) => !known.has(f.trial)), ...stale];
+}
+
 const countOf = (faults: readonly Fault[], severity: Fault['severity']): number =>
   faults.filter((f) => f.severity === severity).length;
 
@@ -109,17 +119,19 @@ export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]):
     };
     const run = async (): Promise<void> => {
       const own = task();
+      const { faults: before } = get();
       set({ phase: 'running', done: 0, mends: undefined });
       const remote = await remoteWorker();
       const result = await remote.prove(
         own,
         proxy((news) => {
-          if (own.structure === structure && get().phase === 'running') set({ done: news.done });
+          if (own.structure !== structure || get().phase !== 'running') return;
+          set({ done: news.done, faults: sofar(news, before) });
         }),
       );
       if (!result || own.structure !== structure) return;
-      const { held: before, brokenBy } = get();
-      const held = new Set(before.filter((h) => h.holds).map((h) => formatExpectation(h.expectation)));
+      const { held: heldBefore, brokenBy } = get();
+      const held = new Set(heldBefore.filter((h) => h.holds).map((h) => formatExpectation(h.expectation)));
       const broken = result.held
         .filter((h) => !h.holds)
         .map((h) => formatExpectation(h.expectation))

@@ -113,19 +113,19 @@ class Meeting {
   #compare(i: Index, j: Index, answerable: Index): void {
     const drawing = this.#plan.drawn(i, j);
     if (drawing && laysOver(drawing, i, j)) return;
-    this.#look.allOver({ kind: 'overlap', part: i, other: j, answerable }, SEEN, [
-      ...overlapTerms(this.#look, i, j),
-      ...this.#clipped(i, j),
-      ...this.#clipped(j, i),
-    ]);
-  }
-
-  /** Of what is cut off, however many containers do so, the rest alone lies over something. */
-  #clipped(i: Index, j: Index): Term[] {
-    const around = new Set(this.#clippersOf(j));
-    return this.#clippersOf(i)
-      .filter((clipper) => !around.has(clipper))
-      .flatMap((clipper) => overlapTerms(this.#look, clipper, j));
+    // What is cut off is seen within all that cut it off, as far as they do not cut off both.
+    const [around, beside] = [this.#clippersOf(i), this.#clippersOf(j)];
+    const seen = [
+      i,
+      j,
+      ...around.filter((c) => !beside.includes(c)),
+      ...beside.filter((c) => !around.includes(c)),
+    ];
+    this.#look.allOver(
+      { kind: 'overlap', part: i, other: j, answerable },
+      SEEN,
+      overlapTerms(this.#look, seen),
+    );
   }
 
   /** All containers that cut a part off, the innermost first. */
@@ -137,25 +137,14 @@ class Meeting {
   }
 }
 
-/** How far two things reach into each other, each way: all four are over a limit where they lie over each other. */
-function overlapTerms({ first, last }: Look, i: Index, j: Index): Term[] {
-  const reach = (
-    more: (s: Snapshot) => Float64Array,
-    a: Index,
-    less: (s: Snapshot) => Float64Array,
-    b: Index,
-  ): Term => [at(more(first), a) - at(less(first), b), at(more(last), a) - at(less(last), b)];
-  const [left, right] = [(s: Snapshot) => s.ink.left, (s: Snapshot) => s.ink.right];
-  const [top, bottom] = [(s: Snapshot) => s.ink.top, (s: Snapshot) => s.ink.bottom];
-  return [
-    reach(right, i, left, j),
-    reach(right, j, left, i),
-    reach(bottom, i, top, j),
-    reach(bottom, j, top, i),
-    // What is less wide or high than the limit lies over nothing by more than it.
-    reach(right, i, left, i),
-    reach(right, j, left, j),
-    reach(bottom, i, top, i),
-    reach(bottom, j, top, j),
+/**
+ * How far some things reach into each other, each way: where all share an area, each begins before any of them ends, and
+ * all terms are over a limit where that area is wider and higher than it.
+ */
+function overlapTerms({ first, last }: Look, all: readonly Index[]): Term[] {
+  const reach = (far: 'right' | 'bottom', a: Index, near: 'left' | 'top', b: Index): Term => [
+    at(first.ink[far], a) - at(first.ink[near], b),
+    at(last.ink[far], a) - at(last.ink[near], b),
   ];
+  return all.flatMap((a) => all.flatMap((b) => [reach('right', a, 'left', b), reach('bottom', a, 'top', b)]));
 }

@@ -1,11 +1,11 @@
-import type { Drawing } from '../../drawing/index.js';
 import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
 import { applyStep, standing, type Step, type Structure } from '../../model/index.js';
 import { distance, EXACT } from '../faithful.js';
 import { isSaidBy, type Fault } from '../faults.js';
 import { SEVERITIES, type Severity } from '../kinds.js';
-import { prove, USUAL_RANGE, type ProveOptions, type Range } from '../prove.js';
-import { tryWith, type Trial } from '../trials.js';
+import type { Range } from '../prove.js';
+import { faultsIn, type RunOptions } from '../run.js';
+import type { Trial } from '../trials.js';
 import { waysAgainst } from './ways.js';
 
 /** How many faults there are of each severity. */
@@ -21,39 +21,11 @@ export interface Mend {
   readonly certain: boolean;
 }
 
-/** Under what mends are proved. */
-export interface MendOptions {
-  readonly range?: Range;
-  readonly drawnWidths?: readonly number[];
-  readonly drawings?: readonly Drawing[];
-  /** The trials that are on, by the names that their faults carry. */
-  readonly trials?: Readonly<Record<string, Trial>>;
-}
-
 /** No more ways are proved over the whole range for one fault. */
 const MOST_PROVED = 6;
 
 export const countsOf = (faults: readonly Fault[]): Counts =>
   Object.fromEntries(SEVERITIES.map((s) => [s, faults.filter((f) => f.severity === s).length])) as Counts;
-
-/** The faults of a structure over the range, as it is, and those that it has only in one of the trials that are on. */
-export function faultsIn(structure: Structure, engine: Engine, options: MendOptions, range?: Range): Fault[] {
-  const { trials = {}, drawnWidths, drawings } = options;
-  const common: ProveOptions = {
-    range: range ?? options.range ?? USUAL_RANGE,
-    ...(drawnWidths && { drawnWidths }),
-    ...(drawings && { drawings }),
-  };
-  const plain = prove(structure, engine, common).faults;
-  return [
-    ...plain,
-    ...Object.entries(trials).flatMap(([name, trial]) => {
-      const { structure: copy, view, original } = tryWith(structure, trial);
-      const proof = prove(copy, engine, { ...common, view, original, base: structure, trial: name });
-      return proof.faults.filter((f) => !isSaidBy(f, plain));
-    }),
-  ];
-}
 
 const meets = (a: Range, b: Range): boolean => a.from <= b.to && b.from <= a.to;
 const isSame = (a: Fault, b: Fault): boolean =>
@@ -90,7 +62,7 @@ export function* mendsFor(
   engine: Engine,
   fault: Fault,
   known: readonly Fault[],
-  options: MendOptions = {},
+  options: RunOptions = {},
 ): Generator<Mend> {
   const widths = options.drawnWidths ?? options.drawings?.map((d) => d.width) ?? [structure.drawn.width];
   const before = countsOf(known);
@@ -112,7 +84,8 @@ export function* mendsFor(
         f.severity !== 'note' &&
         !isSaidBy(
           f,
-          known.filter((k) => k.trial === f.trial),
+          // What a trial had before may be told of another now.
+          f.trial === null ? known.filter((k) => k.trial === null) : known,
         ),
     );
     if (fresh.length > 0) continue;
@@ -124,11 +97,11 @@ export function* mendsFor(
 }
 
 /** A first look at three widths of the fault, so that ways that do nothing are not proved. */
-function helpsAtOnce(after: Structure, engine: Engine, fault: Fault, options: MendOptions): boolean {
+function helpsAtOnce(after: Structure, engine: Engine, fault: Fault, options: RunOptions): boolean {
   const { trials = {} } = options;
   const only = fault.trial === null ? {} : { [fault.trial]: trials[fault.trial] as Trial };
   return [...new Set([fault.place.width, fault.from, fault.to])].every((width) => {
-    const found = faultsIn(after, engine, { ...options, trials: only }, { from: width, to: width });
+    const found = faultsIn(after, engine, { ...options, trials: only, range: { from: width, to: width } });
     return !persists(fault, found);
   });
 }
@@ -154,7 +127,7 @@ const MOST_TAKEN = 60;
 export function* mendingAll(
   start: Structure,
   engine: Engine,
-  options: MendOptions = {},
+  options: RunOptions = {},
 ): Generator<{ readonly taken: number; readonly left: number }, Mended> {
   let structure = start;
   let faults = faultsIn(structure, engine, options);
