@@ -3,6 +3,7 @@ import { alignDrawings, readSeveral, type Aligned, type ReadOptions } from '@tin
 import type { Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts.js';
+import { shippedGlyphs } from './glyphs.js';
 
 /** The text of a drawing's file, and what the screen is to be called. */
 export interface Source {
@@ -22,7 +23,9 @@ export interface Reading {
  * DrawingError for a file that cannot be read.
  */
 export async function readSources(sources: readonly Source[], options: ReadOptions = {}): Promise<Reading> {
-  const opened = sources.map(({ text, name }) => openDrawing(text, name));
+  const opened = sources
+    .map(({ text, name }) => openDrawing(text, name))
+    .map((o) => (o.outlined ? o.withGlyphs([shippedGlyphs()]) : o));
   const measurer = await loadMeasurer(opened.flatMap((o) => o.faces()));
   const drawings = alignDrawings(opened.map((o) => o.measure(measurer, NO_DECISIONS)));
   const structure = readSeveral(

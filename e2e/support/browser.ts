@@ -1,4 +1,3 @@
-import type { WebDriver } from 'selenium-webdriver';
 import chrome from 'selenium-webdriver/chrome.js';
 
 const ARGUMENTS = [
@@ -14,7 +13,7 @@ const ARGUMENTS = [
 ];
 
 /** Starts headless Chromium with an inner size of exactly these px. */
-export async function openBrowser(width = 1280, height = 800): Promise<WebDriver> {
+export async function openBrowser(width = 1280, height = 800): Promise<chrome.Driver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.addArguments(...ARGUMENTS);

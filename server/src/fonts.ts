@@ -2,6 +2,7 @@ import path from 'node:path';
 import { Router } from 'express';
 import { faceKey, SCRIPT_FALLBACKS, SHIPPED, type Face } from '@tinfold/core/text';
 import { fontFile } from 'tinfold-cli/fonts';
+import { glyphFile } from 'tinfold-cli/glyphs';
 import { notFound } from './problem.js';
 
 const FAMILIES = [...SHIPPED, ...SCRIPT_FALLBACKS];
@@ -19,9 +20,13 @@ function faceOf(file: string): Face | undefined {
   return undefined;
 }
 
-/** The shipped font files, by the names that `faceKey` gives them. */
+/** The shipped font files, by the names that `faceKey` gives them, and their glyphs in one file. */
 export function fontRoutes(): Router {
   const router = Router();
+  router.get('/glyphs.bin', (_, response) => {
+    const file = glyphFile();
+    response.sendFile(path.basename(file), { root: path.dirname(file), maxAge: '1h' });
+  });
   router.get('/:file', (request, response) => {
     const face = faceOf(request.params['file']);
     if (!face) throw notFound('font');

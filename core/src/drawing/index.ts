@@ -19,3 +19,5 @@ export { joinRefusal, kindOfItem, otherKinds } from './force.js';
 export { containmentOf, coreBox, type Held } from './contain.js';
 export { factsOf, gridOf, type DrawingFacts, type DrawingGrid } from './facts.js';
 export { normalColour } from './colour.js';
+export { GlyphTable, glyphTable, type GlyphStyle } from './outlined/glyphTable.js';
+export { glyphsOfFont } from './outlined/fontGlyphs.js';

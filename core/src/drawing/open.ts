@@ -6,6 +6,8 @@ import { readHtml } from './html/html.js';
 import { DrawingError, type Drawing } from './items.js';
 import { readJsonDrawing } from './jsonItems.js';
 import { facesOf, measureDrawing } from './measure.js';
+import type { GlyphTable } from './outlined/glyphTable.js';
+import { mayHaveOutlines, withWords } from './outlined/outlined.js';
 import type { RawDrawing } from './raw.js';
 import { readable } from './source.js';
 import { parseSvg, readSvgTree } from './svg.js';
@@ -14,6 +16,10 @@ import { parseSvg, readSvgTree } from './svg.js';
 export interface OpenedDrawing {
   /** The screens in the file where there are several side by side; empty for one. */
   readonly frames: readonly ScreenFrame[];
+  /** Whether it may have words as outlines, which {@link withGlyphs} reads. */
+  readonly outlined: boolean;
+  /** The same with words that are outlines of these glyphs as texts. */
+  withGlyphs(tables: readonly GlyphTable[]): OpenedDrawing;
   /** The font files that measuring needs, among the shipped ones and the user's own. */
   faces(own?: readonly Family[]): Face[];
   /** The items, cleaned up as far as the designer has not taken it back. The measurer must hold the faces. */
@@ -22,27 +28,39 @@ export interface OpenedDrawing {
 
 function openSvg(text: string, name: string): OpenedDrawing {
   const root = parseSvg(text);
-  const whole = bounded(readSvgTree(root, name));
-  return {
-    frames: framesIn(whole),
-    faces: (own) => facesOf(whole, own),
-    measure: (m, decisions) =>
-      measureDrawing(
-        decisions.frame ? bounded(readSvgTree(root, name, decisions.frame)) : whole,
-        m,
-        decisions,
-      ),
+  const whole = readSvgTree(root, name);
+  const opened = (tables: readonly GlyphTable[]): OpenedDrawing => {
+    const worded = (raw: RawDrawing): RawDrawing => bounded(tables.reduce(withWords, raw));
+    const all = worded(whole);
+    return {
+      frames: framesIn(all),
+      outlined: mayHaveOutlines(whole),
+      withGlyphs: opened,
+      faces: (own) => facesOf(all, own),
+      measure: (m, decisions) =>
+        measureDrawing(
+          decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all,
+          m,
+          decisions,
+        ),
+    };
   };
+  return opened([]);
 }
 
-const openLater = (reader: {
+function openLater(reader: {
   faces: (own: readonly Family[]) => Face[];
   layOut: (m: TextMeasurer) => RawDrawing;
-}): OpenedDrawing => ({
-  frames: [],
-  faces: (own = []) => reader.faces(own),
-  measure: (m, decisions) => measureDrawing(bounded(reader.layOut(m)), m, decisions),
-});
+}): OpenedDrawing {
+  const opened: OpenedDrawing = {
+    frames: [],
+    outlined: false,
+    withGlyphs: () => opened,
+    faces: (own = []) => reader.faces(own),
+    measure: (m, decisions) => measureDrawing(bounded(reader.layOut(m)), m, decisions),
+  };
+  return opened;
+}
 
 const isHtml = (head: string): boolean =>
   /<!doctype\s+html|<html[\s>]|<body[\s>]|<head[\s>]/i.test(head) ||

@@ -73,6 +73,13 @@ function ownPath(
   }
 }
 
+/** Path commands without moves from which nothing is drawn, which some exporters write after each closed line. */
+const withoutEmpty = (commands: SVGPathData['commands']): SVGPathData['commands'] =>
+  commands.filter((c, i) => {
+    const next = commands[i + 1];
+    return c.type !== SVGPathData.MOVE_TO || (next !== undefined && next.type !== SVGPathData.MOVE_TO);
+  });
+
 /** Bounds of upright lines and points, which the general routine may answer with infinities. */
 function finiteBounds(data: SVGPathData): Rect | undefined {
   const b = data.getBounds();
@@ -93,8 +100,9 @@ export function outline(
   const own = ownPath(el, size);
   if (!own) return undefined;
   const data = new SVGPathData(own.d).toAbs().normalizeST();
-  if (data.commands.length === 0) return undefined;
-  const placed = new SVGPathData(data.commands)
+  const commands = withoutEmpty(data.commands);
+  if (commands.length === 0) return undefined;
+  const placed = new SVGPathData(commands)
     .normalizeHVZ(false, true, true)
     .matrix(matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f)
     .round(1e4);

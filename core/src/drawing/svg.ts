@@ -284,10 +284,12 @@ class SvgReader {
       ? viewBoxMatrix(view, width, height, content.attributes['preserveAspectRatio'])
       : identity();
     const clip = placedBox({ x: 0, y: 0, width, height }, state.matrix);
+    const overflow = this.#sheet.own(content)['overflow'] ?? content.attributes['overflow'];
+    const cut = state.clip ? intersect(clip, state.clip) : clip;
     const inside: State = {
       ...state,
       matrix: compose(state.matrix, fitted),
-      clip: state.clip ? intersect(clip, state.clip) : clip,
+      ...(overflow !== 'visible' && overflow !== 'auto' && { clip: cut }),
     };
     const name = content.name === 'symbol' ? {} : content.attributes;
     this.#group({ ...content, name: 'g', attributes: name }, inside);

@@ -1,3 +1,4 @@
+import { glyphsOfFont, GlyphTable, glyphTable } from '@tinfold/core/drawing';
 import { textRunsIn, type Structure } from '@tinfold/core/model';
 import {
   faceKey,
@@ -86,4 +87,34 @@ export async function loadMeasurer(
     }),
   );
   return measurer;
+}
+
+let table: Promise<GlyphTable> | undefined;
+
+/** The glyphs of the shipped fonts, by which words that are outlines are read. */
+export function shippedGlyphs(): Promise<GlyphTable> {
+  table ??= fetchFile('/fonts/glyphs.bin', 'table').then((bytes) => GlyphTable.fromBytes(bytes));
+  table.catch(() => (table = undefined));
+  return table;
+}
+
+const ownTables = new Map<string, Promise<GlyphTable>>();
+
+/** The glyphs of the fonts that were added to the project. */
+export function ownGlyphs(own: readonly OwnFont[]): Promise<GlyphTable> {
+  const key = own.map((f) => f.id).join();
+  let made = ownTables.get(key);
+  if (!made) {
+    made = (async () => {
+      const hb = await import('harfbuzzjs');
+      const styles = own.map(async ({ id, family, weight, italic }) => ({
+        style: { family, weight, italic },
+        glyphs: glyphsOfFont(hb, await fileOf(`/api/fonts/${id}/file`, family)),
+      }));
+      return glyphTable(await Promise.all(styles));
+    })();
+    ownTables.set(key, made);
+    made.catch(() => ownTables.delete(key));
+  }
+  return made;
 }

@@ -4,6 +4,7 @@ import {
   openDrawing,
   type Drawing,
   type DrawingDecisions,
+  type OpenedDrawing,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
 import {
@@ -16,7 +17,7 @@ import {
 import { Engine } from '@tinfold/core/layout';
 import type { Structure } from '@tinfold/core/model';
 import { ownFamilies, type OwnFont } from '@tinfold/core/text';
-import { facesOfStructure, loadMeasurer } from './fonts';
+import { facesOfStructure, loadMeasurer, ownGlyphs, shippedGlyphs } from './fonts';
 
 /** What a file is read by. */
 export interface Source {
@@ -45,12 +46,19 @@ async function telling<T>(work: () => Promise<T>): Promise<Result<T>> {
   }
 }
 
+/** A drawing with its words, those that are outlines of known glyphs among them. */
+async function opening({ text, name, fonts }: Source): Promise<OpenedDrawing> {
+  const opened = openDrawing(text, name);
+  if (!opened.outlined) return opened;
+  const own = fonts.length > 0 ? [await ownGlyphs(fonts)] : [];
+  return opened.withGlyphs([...own, await shippedGlyphs()]);
+}
+
 /** Drawings of one screen, measured with one set of fonts. */
 async function measured(files: readonly Decided[]) {
-  const opened = files.map(({ source, decisions }) => ({
-    drawing: openDrawing(source.text, source.name),
-    decisions,
-  }));
+  const opened = await Promise.all(
+    files.map(async ({ source, decisions }) => ({ drawing: await opening(source), decisions })),
+  );
   const fonts = files[0]?.source.fonts ?? [];
   const faces = opened.flatMap(({ drawing }) => drawing.faces(ownFamilies(fonts)));
   const measurer = await loadMeasurer(faces, fonts);
@@ -60,7 +68,7 @@ async function measured(files: readonly Decided[]) {
 const readingWorker = {
   /** The screens that stand side by side in a file. */
   frames: (source: Source): Promise<Result<readonly ScreenFrame[]>> =>
-    telling(() => Promise.resolve(openDrawing(source.text, source.name).frames)),
+    telling(async () => (await opening(source)).frames),
 
   /** Reads a drawing to items alone. */
   open: (file: Decided): Promise<Result<Drawing>> =>

@@ -1,0 +1,65 @@
+import { toSfnt, type Shaping } from '../../text/index.js';
+import { ContourPen } from './contours.js';
+import type { GlyphEntry } from './glyphTable.js';
+
+/** What a glyph says by its name: `one.tf` is a one, `f_i` an f and an i (Adobe Glyph List for New Fonts §2). */
+function saidByName(name: string, codeOf: (name: string) => string | undefined): string | undefined {
+  const [base = ''] = name.split('.');
+  if (base === '') return undefined;
+  const parts = base.split('_').map((part) => {
+    const hex = /^(?:uni|u)([0-9A-F]{4,6})$/.exec(part)?.[1];
+    return hex === undefined ? codeOf(part) : String.fromCodePoint(Number.parseInt(hex, 16));
+  });
+  return parts.every((p) => p !== undefined) ? parts.join('') : undefined;
+}
+
+/** Characters that say the same as others that are typed: ligatures, and forms for lines that run from the right. */
+const typed = (text: string): string =>
+  /[\uFB00-\uFB4F\uFB50-\uFDFF\uFE70-\uFEFF]/.test(text) ? text.normalize('NFKC') : text;
+
+/** The glyphs of a font file that show something, in em; those that nobody can type are left out. */
+export function glyphsOfFont(hb: Shaping, file: Uint8Array): GlyphEntry[] {
+  const face = new hb.Face(new hb.Blob(toSfnt(file)));
+  const font = new hb.Font(face);
+  const maxp = face.referenceTable('maxp');
+  const count = maxp ? new DataView(maxp.buffer, maxp.byteOffset, maxp.byteLength).getUint16(4) : 0;
+  const texts = new Map<number, string>();
+  for (const code of [...face.collectUnicodes()].sort((a, b) => a - b)) {
+    const glyph = font.nominalGlyph(code);
+    if (glyph !== undefined && !texts.has(glyph)) texts.set(glyph, typed(String.fromCodePoint(code)));
+  }
+  const codeOf = (name: string): string | undefined => {
+    const glyph = font.glyphFromName(name);
+    return glyph === undefined ? undefined : texts.get(glyph);
+  };
+  const found: GlyphEntry[] = [];
+  for (let glyph = 0; glyph < count; glyph++) {
+    const text = texts.get(glyph) ?? saidByName(font.glyphName(glyph), codeOf);
+    if (text === undefined || text.trim() === '') continue;
+    const pen = new ContourPen();
+    for (const { type, values } of font.glyphToJson(glyph)) {
+      const v = values.map((n, i) => (i % 2 === 0 ? n : -n) / face.upem) as [
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+      ];
+      if (type === 'M') pen.moveTo(v[0], v[1]);
+      else if (type === 'L') pen.lineTo(v[0], v[1]);
+      else if (type === 'Q') pen.quadTo(v[0], v[1], v[2], v[3]);
+      else if (type === 'C') pen.curveTo(...v);
+      else pen.close();
+    }
+    pen.close();
+    const contours = pen.contours.map(({ left, bottom, top, shape }) => ({
+      shape,
+      left,
+      bottom: -bottom,
+      height: bottom - top,
+    }));
+    if (contours.length > 0) found.push({ text, advance: font.glyphHAdvance(glyph) / face.upem, contours });
+  }
+  return found;
+}

@@ -1,0 +1,419 @@
+import type { Contour } from './contours.js';
+import type { GlyphTable, Tolerances } from './glyphTable.js';
+
+/** A closed line of a drawing that may belong to a glyph. */
+export interface Piece {
+  readonly contour: Contour;
+  /** What its item is filled with: the glyphs of a line are filled alike. */
+  readonly paint: string;
+}
+
+/** A line of words that was read from outlines, px. */
+export interface ReadLine {
+  /** Number of its style in the table. */
+  readonly style: number;
+  readonly size: number;
+  readonly paint: string;
+  readonly x: number;
+  readonly baseline: number;
+  /** To the end of the last glyph's advance. */
+  readonly end: number;
+  readonly text: string;
+  readonly letterSpacing: number;
+  readonly glyphs: number;
+  /** The pieces that it was read from. */
+  readonly pieces: readonly number[];
+}
+
+/** A piece taken for one of the closed lines of glyphs in a table. */
+interface Match {
+  readonly shape: number;
+  readonly style: number;
+  /** The type size that its height asks for, px. */
+  readonly size: number;
+}
+
+/** A glyph at a place, px. */
+interface Glyph {
+  readonly glyph: number;
+  readonly x: number;
+  readonly baseline: number;
+  readonly pieces: readonly number[];
+  /** Whether its outlines are like those of few styles: dots and bars are not. */
+  readonly telling: boolean;
+}
+
+/** Glyphs that the same pieces may be. */
+type Alike = readonly Glyph[];
+
+/** Exporters round points to this, px: to 64ths of a point, or to two decimals. */
+const ROUNDING = 0.02;
+/** Curves that were written anew lie this near to the old ones, as a share of their box. */
+const REDRAWN = 8e-4;
+/** A shape that more styles share tells none of them. */
+const TELLING = 8;
+/** A shape that more styles share is no evidence at all: rectangles and circles. */
+const COMMON = 60;
+/** White space beyond a glyph's advance stands for a space from this on, em. */
+const SPACE = 0.13;
+/** Words further apart than this are texts of their own, em. */
+const APART = 0.9;
+/** A style that so many glyphs were found of is surely in the drawing. */
+const ESTABLISHED = 12;
+/** Letters that stand further apart than this, on average, were spaced, em. */
+const SPACED = 0.012;
+
+const tolerancesOf = ({ left, right, top, bottom }: Contour): Tolerances => {
+  const [w, h] = [ROUNDING / (right - left) + REDRAWN, ROUNDING / (bottom - top) + REDRAWN];
+  return [w + h, 1.2 * (w + h), w, h, 0.6 * w, 0.6 * h, 0.5 * (w + h)];
+};
+
+/** By how much a size that follows from a height may be off, as a share. */
+const sizeOff = ({ top, bottom }: Contour): number => (1.5 * ROUNDING) / (bottom - top) + REDRAWN;
+
+/** Sizes as a designer types them, where the one that was found is as near as rounding brings it. */
+function typedSize(size: number): number {
+  for (const step of [1, 0.5, 0.25]) {
+    const round = Math.round(size / step) * step;
+    if (Math.abs(round - size) < 0.003 * size) return round;
+  }
+  return Math.round(size * 100) / 100;
+}
+
+/** Reads lines of words from closed lines, by the shapes of known glyphs. */
+export function recognise(pieces: readonly Piece[], table: GlyphTable): ReadLine[] {
+  const matches = pieces.map(({ contour }) => matchesOf(contour, table));
+  const taken = new Uint8Array(pieces.length);
+  const lines: ReadLine[] = [];
+  const tried = new Set<string>();
+  for (;;) {
+    const best = likeliest(pieces, matches, taken, tried);
+    if (!best) return lines;
+    tried.add(best.key);
+    const found = new Reading(pieces, matches, taken, table, best.style, best.size).lines();
+    for (const line of found) {
+      for (const p of line.pieces) taken[p] = 1;
+      lines.push(line);
+    }
+  }
+}
+
+function matchesOf(contour: Contour, table: GlyphTable): Match[] {
+  const height = contour.bottom - contour.top;
+  return table
+    .matches(contour.shape, tolerancesOf(contour))
+    .map((shape) => ({ shape, style: table.styleOf(shape), size: height / table.heightOf(shape) }))
+    .filter((m) => m.size >= 4 && m.size <= 400);
+}
+
+const stylesIn = (matches: readonly Match[]): number => new Set(matches.map((m) => m.style)).size;
+
+/** The style and size that most of what is left speaks for. */
+function likeliest(
+  pieces: readonly Piece[],
+  matches: readonly (readonly Match[])[],
+  taken: Uint8Array,
+  tried: ReadonlySet<string>,
+): { style: number; size: number; key: string } | undefined {
+  const votes = new Map<number, { size: number; weight: number; height: number }[]>();
+  pieces.forEach(({ contour }, i) => {
+    const own = matches[i] ?? [];
+    if (taken[i] === 1 || own.length === 0) return;
+    const styles = stylesIn(own);
+    if (styles > COMMON) return;
+    for (const { style, size } of own) {
+      const list = votes.get(style) ?? [];
+      list.push({ size, weight: 1 / styles, height: contour.bottom - contour.top });
+      votes.set(style, list);
+    }
+  });
+  let best: { style: number; size: number; key: string } | undefined;
+  let most = 0.2;
+  for (const [style, list] of votes) {
+    list.sort((a, b) => a.size - b.size);
+    let [from, sum] = [0, 0];
+    for (let to = 0; to < list.length; to++) {
+      const last = list[to] as (typeof list)[number];
+      sum += last.weight;
+      while ((list[from] as typeof last).size < last.size * 0.992)
+        sum -= (list[from++] as typeof last).weight;
+      if (sum <= most) continue;
+      // The higher the glyph, the surer the size that follows from it.
+      const window = list.slice(from, to + 1);
+      const sure = window.reduce((s, v) => s + v.weight * v.height ** 2, 0);
+      const size = typedSize(window.reduce((s, v) => s + v.size * v.weight * v.height ** 2, 0) / sure);
+      const key = `${style} ${size}`;
+      if (tried.has(key)) continue;
+      [best, most] = [{ style, size, key }, sum];
+    }
+  }
+  return best;
+}
+
+/** What is read in one style and size. */
+class Reading {
+  readonly #pieces: readonly Piece[];
+  readonly #table: GlyphTable;
+  readonly #style: number;
+  readonly #size: number;
+  /** The shapes of this style that each piece may be. */
+  readonly #shapes = new Map<number, readonly number[]>();
+  readonly #telling = new Set<number>();
+  /** Pieces by the cell of their lower left corner, 2 px wide. */
+  readonly #cells = new Map<string, number[]>();
+
+  constructor(
+    pieces: readonly Piece[],
+    matches: readonly (readonly Match[])[],
+    taken: Uint8Array,
+    table: GlyphTable,
+    style: number,
+    size: number,
+  ) {
+    this.#pieces = pieces;
+    this.#table = table;
+    this.#style = style;
+    this.#size = size;
+    pieces.forEach(({ contour }, i) => {
+      if (taken[i] === 1) return;
+      const own = matches[i] ?? [];
+      const shapes = own
+        .filter((m) => m.style === style && Math.abs(m.size / size - 1) <= sizeOff(contour) + 0.002)
+        .map((m) => m.shape);
+      if (shapes.length === 0) return;
+      this.#shapes.set(i, shapes);
+      if (stylesIn(own) <= TELLING) this.#telling.add(i);
+      const key = cellOf(contour.left, contour.bottom);
+      this.#cells.set(key, [...(this.#cells.get(key) ?? []), i]);
+    });
+  }
+
+  lines(): ReadLine[] {
+    const glyphs = this.#glyphs();
+    const established = glyphs.filter((g) => g.telling).length >= ESTABLISHED;
+    return this.#rows(glyphs).flatMap((row) =>
+      this.#segments(row)
+        .filter((segment) => isSure(segment, established, this.#table))
+        .map((segment) => this.#line(segment)),
+    );
+  }
+
+  /** Every glyph that all of its closed lines are there for. */
+  #glyphs(): Glyph[] {
+    const found: Glyph[] = [];
+    for (const [i, shapes] of this.#shapes)
+      for (const shape of shapes)
+        for (const { glyph, contour } of this.#table.usesOf(shape)) {
+          // Each glyph is looked for from its first closed line alone.
+          if (contour !== 0) continue;
+          const whole = this.#complete(glyph, i);
+          if (whole) found.push(whole);
+        }
+    return found;
+  }
+
+  /** A glyph whose first closed line is a piece, where its others are there too. */
+  #complete(glyph: number, first: number): Glyph | undefined {
+    const size = this.#size;
+    const [lead, ...others] = this.#table.contoursOf(glyph);
+    const { contour, paint } = this.#pieces[first] as Piece;
+    if (!lead) return undefined;
+    const x = contour.left - lead.left * size;
+    const baseline = contour.bottom + lead.bottom * size;
+    const pieces = [first];
+    for (const other of others) {
+      const piece = this.#at(
+        x + other.left * size,
+        baseline - other.bottom * size,
+        other.shape,
+        paint,
+        pieces,
+      );
+      if (piece === undefined) return undefined;
+      pieces.push(piece);
+    }
+    return { glyph, x, baseline, pieces, telling: pieces.some((p) => this.#telling.has(p)) };
+  }
+
+  #at(
+    left: number,
+    bottom: number,
+    shape: number,
+    paint: string,
+    without: readonly number[],
+  ): number | undefined {
+    const off = this.#off();
+    const [cx, cy] = [Math.floor(left / CELL), Math.floor(bottom / CELL)];
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (const i of this.#cells.get(`${cx + dx},${cy + dy}`) ?? []) {
+          const piece = this.#pieces[i] as Piece;
+          const near =
+            Math.abs(piece.contour.left - left) <= off && Math.abs(piece.contour.bottom - bottom) <= off;
+          if (near && piece.paint === paint && !without.includes(i) && this.#shapes.get(i)?.includes(shape))
+            return i;
+        }
+    return undefined;
+  }
+
+  /** By how much places may be off, px. */
+  #off(): number {
+    return 2 * ROUNDING + 0.003 * this.#size;
+  }
+
+  /** Glyphs that stand on one baseline and are filled alike, each piece in one glyph alone. */
+  #rows(glyphs: readonly Glyph[]): Alike[][] {
+    const off = this.#off();
+    const rows = new Map<string, Glyph[][]>();
+    const paintOf = (g: Glyph) => this.#pieces[g.pieces[0] as number]?.paint ?? '';
+    const inRow = (row: readonly Glyph[], g: Glyph) =>
+      Math.abs((row[0]?.baseline ?? NaN) - g.baseline) <= off * 1.5;
+    for (const g of glyphs.filter((one) => one.telling).sort((a, b) => a.baseline - b.baseline)) {
+      const own = rows.get(paintOf(g)) ?? [];
+      rows.set(paintOf(g), own);
+      const last = own.at(-1);
+      if (last && inRow(last, g)) last.push(g);
+      else own.push([g]);
+    }
+    for (const g of glyphs) {
+      if (g.telling) continue;
+      rows
+        .get(paintOf(g))
+        ?.find((row) => inRow(row, g))
+        ?.push(g);
+    }
+    return [...rows.values()].flat().map((row) => this.#disjoint(row));
+  }
+
+  /** Of glyphs that share pieces those that take most; those that take the same stay, to be told apart by their neighbours. */
+  #disjoint(row: readonly Glyph[]): Alike[] {
+    const byPieces = new Map<string, Glyph[]>();
+    for (const g of row) {
+      const key = g.pieces.toSorted((a, b) => a - b).join();
+      byPieces.set(key, [...(byPieces.get(key) ?? []), g]);
+    }
+    const used = new Set<number>();
+    const code = (g: Glyph) => this.#table.textOf(g.glyph).codePointAt(0) ?? 0;
+    return [...byPieces.values()]
+      .sort((a, b) => (b[0]?.pieces.length ?? 0) - (a[0]?.pieces.length ?? 0))
+      .filter(([g]) => {
+        if (!g || g.pieces.some((p) => used.has(p))) return false;
+        for (const p of g.pieces) used.add(p);
+        return true;
+      })
+      .map((alike) => alike.sort((a, b) => code(a) - code(b)))
+      .sort((a, b) => (a[0]?.x ?? 0) - (b[0]?.x ?? 0));
+  }
+
+  /**
+   * Tells glyphs with the same outlines apart: the side bearings of the right one leave no gap to its neighbours, and
+   * capitals and figures seldom stand between small letters. The least sum over the line, by dynamic programming.
+   */
+  #told(row: readonly Alike[]): Glyph[] {
+    const size = this.#size;
+    let ways: { cost: number; glyphs: Glyph[] }[] = [{ cost: 0, glyphs: [] }];
+    for (const alike of row) {
+      ways = alike.map((g, rank) => {
+        const steps = ways.map((way) => {
+          const before = way.glyphs.at(-1);
+          const gap = before ? (g.x - this.#endOf(before)) / size : 0;
+          // A wide gap is a space, whatever stands there.
+          const open = before !== undefined && gap < SPACE ? Math.abs(gap) : 0;
+          const unlike = before ? unlikely(this.#text(before), this.#text(g), gap >= SPACE) : 0;
+          return { way, cost: way.cost + open + unlike };
+        });
+        const best = steps.reduce((a, b) => (b.cost < a.cost ? b : a));
+        return { cost: best.cost + rank * 1e-4, glyphs: [...best.way.glyphs, g] };
+      });
+    }
+    return ways.reduce((a, b) => (b.cost < a.cost ? b : a)).glyphs;
+  }
+
+  #text(g: Glyph): string {
+    return this.#table.textOf(g.glyph);
+  }
+
+  #segments(row: readonly Alike[]): Glyph[][] {
+    const segments: Glyph[][] = [];
+    for (const g of this.#told(row)) {
+      const before = segments.at(-1)?.at(-1);
+      if (before && g.x - this.#endOf(before) < APART * this.#size) segments.at(-1)?.push(g);
+      else segments.push([g]);
+    }
+    return segments;
+  }
+
+  #endOf(g: Glyph): number {
+    return g.x + this.#table.advanceOf(g.glyph) * this.#size;
+  }
+
+  /** The letter-spacing that gaps between glyphs speak for, px: none where most letters stand as their font has them. */
+  #spacing(gaps: readonly number[]): number {
+    const size = this.#size;
+    const within = gaps.filter((g) => g < 0.35 * size).sort((a, b) => a - b);
+    const usual = within.filter((g) => Math.abs(g) < SPACED * size).length;
+    if (within.length < 3 || usual * 4 >= within.length) return 0;
+    // Spaces stand among them: what is much wider than the narrowest is one.
+    const narrow = within.filter((g) => g < (within[0] as number) + SPACE * size);
+    const middle = narrow[narrow.length >> 1] ?? 0;
+    return Math.abs(middle) > SPACED * size ? middle : 0;
+  }
+
+  #line(segment: readonly Glyph[]): ReadLine {
+    const size = this.#size;
+    const gaps = segment.slice(1).map((g, i) => g.x - this.#endOf(segment[i] as Glyph));
+    const spaced = this.#spacing(gaps);
+    let text = '';
+    segment.forEach((g, i) => {
+      if (i > 0 && (gaps[i - 1] ?? 0) - spaced > SPACE * size) text += ' ';
+      text += this.#table.textOf(g.glyph);
+    });
+    const [first, last] = [segment[0] as Glyph, segment.at(-1) as Glyph];
+    const baselines = segment.map((g) => g.baseline).sort((a, b) => a - b);
+    return {
+      style: this.#style,
+      size,
+      paint: this.#pieces[first.pieces[0] as number]?.paint ?? '',
+      x: first.x,
+      baseline: baselines[baselines.length >> 1] as number,
+      end: this.#endOf(last) + spaced,
+      text,
+      letterSpacing: Math.round(spaced * 100) / 100,
+      glyphs: segment.length,
+      pieces: segment.flatMap((g) => g.pieces),
+    };
+  }
+}
+
+const CELL = 2;
+const cellOf = (x: number, y: number): string => `${Math.floor(x / CELL)},${Math.floor(y / CELL)}`;
+
+/** How much speaks against two characters side by side, em; what is of one script and case is usual. */
+function unlikely(a: string, b: string, spaced: boolean): number {
+  const [left, right] = [a.at(-1) ?? '', b.at(0) ?? ''];
+  if (!/[\p{L}\p{N}]/u.test(left) || !/[\p{L}\p{N}]/u.test(right) || spaced) return 0;
+  if (scriptOf(left) !== scriptOf(right) && !/\p{N}/u.test(left + right)) return FOREIGN;
+  const mixed = /\p{N}/u.test(left) !== /\p{N}/u.test(right);
+  return mixed || (/\p{Ll}/u.test(left) && /\p{Lu}/u.test(right)) ? MIXED : 0;
+}
+const MIXED = 0.02;
+const FOREIGN = 0.2;
+
+const scriptOf = (ch: string): string =>
+  /\p{Script=Latin}/u.test(ch)
+    ? 'Latin'
+    : /\p{Script=Greek}/u.test(ch)
+      ? 'Greek'
+      : /\p{Script=Cyrillic}/u.test(ch)
+        ? 'Cyrillic'
+        : 'other';
+
+const WRITTEN = /^[\p{L}\p{N}]+$/u;
+
+/** Whether glyphs that stand together are words, and not an icon that happens to look like a letter. */
+function isSure(segment: readonly Glyph[], established: boolean, table: GlyphTable): boolean {
+  const telling = segment.filter((g) => g.telling);
+  if (telling.length >= 2 || (telling.length === 1 && segment.length >= 2 && established)) return true;
+  const [only] = telling;
+  return only !== undefined && established && WRITTEN.test(table.textOf(only.glyph));
+}
