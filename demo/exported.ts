@@ -97,7 +97,8 @@ export async function exportAll(driver: Driver, file: string, name: string, out:
   const at = (ending: string) => path.join(out, `${name}.${ending}`);
   mkdirSync(out, { recursive: true });
   writeFileSync(at('pdf'), await print(driver, source, faces));
-  run('pdftocairo', ['-svg', at('pdf'), at('poppler.svg')]);
+  // Else it makes pages smaller that are no whole number of points wide.
+  run('pdftocairo', ['-svg', '-noshrink', '-nocenter', at('pdf'), at('poppler.svg')]);
   if (run('mutool', ['draw', '-q', '-F', 'svg', '-o', at('mupdf-%d.svg'), at('pdf')])) {
     // It numbers its pages.
     const pages = readdirSync(out).filter((f) => f.startsWith(`${name}.mupdf-`));

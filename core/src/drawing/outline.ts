@@ -1,7 +1,7 @@
 import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
 import { union, type CornerRadii, type Rect } from '../model/index.js';
-import { boxRadius } from './rectangles.js';
+import { boxRadius, fittedRadius } from './rectangles.js';
 import { length } from './styles.js';
 import type { XmlElement } from './xml.js';
 
@@ -80,6 +80,16 @@ const withoutEmpty = (commands: SVGPathData['commands']): SVGPathData['commands'
     return c.type !== SVGPathData.MOVE_TO || (next !== undefined && next.type !== SVGPathData.MOVE_TO);
   });
 
+const isCircle = (radius: number | CornerRadii, { width, height }: Rect): boolean =>
+  typeof radius === 'number' && Math.abs(width - height) < 0.1 && Math.abs(2 * radius - width) < 0.2;
+
+/** Shorter straight paths are strokes of an icon, px. */
+const LINE = 40;
+
+/** Whether a path is one straight line, level or upright, as converters write lines. */
+const isLongLine = (commands: readonly unknown[], { width, height }: Rect): boolean =>
+  commands.length === 2 && Math.min(width, height) < 0.01 && Math.max(width, height) >= LINE;
+
 /** Bounds of upright lines and points, which the general routine may answer with infinities. */
 function finiteBounds(data: SVGPathData): Rect | undefined {
   const b = data.getBounds();
@@ -116,8 +126,14 @@ export function outline(
     return { d, bounds, plain: { kind: 'ellipse', radius: 0 } };
   if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01))
     return { d, bounds, plain: { kind: 'line', radius: 0 } };
-  const radius = boxRadius(placed.commands, bounds);
-  if (radius !== undefined) return { d, bounds, plain: { kind: 'rect', radius } };
+  const radius = boxRadius(placed.commands, bounds) ?? fittedRadius(placed.commands, bounds);
+  if (radius !== undefined)
+    return {
+      d,
+      bounds,
+      plain: isCircle(radius, bounds) ? { kind: 'ellipse', radius: 0 } : { kind: 'rect', radius },
+    };
+  if (isLongLine(placed.commands, bounds)) return { d, bounds, plain: { kind: 'line', radius: 0 } };
   return { d, bounds };
 }
 

@@ -70,6 +70,10 @@ interface State {
   readonly leftOut?: CleanUpKind;
 }
 
+/** A frame that is a whole number of px but for what converters add when they round to points: 900.16 is 900. */
+const wholePx = (n: number): number => (Math.abs(n - Math.round(n)) < CONVERTED ? Math.round(n) : n);
+const CONVERTED = 0.34;
+
 class SvgReader {
   readonly items: RawItem[] = [];
   readonly #sheet = new StyleSheet();
@@ -93,7 +97,7 @@ class SvgReader {
       throw new DrawingError(
         'The drawing has no size: give its svg element a width and a height, or a viewBox.',
       );
-    this.#size = { width, height };
+    this.#size = { width: wholePx(width), height: wholePx(height) };
     const whole = view
       ? viewBoxMatrix(view, width, height, root.attributes['preserveAspectRatio'])
       : identity();

@@ -13,6 +13,28 @@ function saidByName(name: string, codeOf: (name: string) => string | undefined):
   return parts.every((p) => p !== undefined) ? parts.join('') : undefined;
 }
 
+/** Letters that fonts draw as one glyph. */
+const LIGATURES = [
+  'ff',
+  'fi',
+  'fl',
+  'ffi',
+  'ffl',
+  'fj',
+  'ffj',
+  'fb',
+  'fh',
+  'fk',
+  'ft',
+  'fft',
+  'tt',
+  'ti',
+  'tti',
+  'Th',
+  'ct',
+  'st',
+];
+
 /** Characters that say the same as others that are typed: ligatures, and forms for lines that run from the right. */
 const typed = (text: string): string =>
   /[\uFB00-\uFB4F\uFB50-\uFDFF\uFE70-\uFEFF]/.test(text) ? text.normalize('NFKC') : text;
@@ -27,6 +49,15 @@ export function glyphsOfFont(hb: Shaping, file: Uint8Array): GlyphEntry[] {
   for (const code of [...face.collectUnicodes()].sort((a, b) => a - b)) {
     const glyph = font.nominalGlyph(code);
     if (glyph !== undefined && !texts.has(glyph)) texts.set(glyph, typed(String.fromCodePoint(code)));
+  }
+  for (const word of LIGATURES) {
+    const buffer = new hb.Buffer();
+    buffer.addText(word);
+    buffer.guessSegmentProperties();
+    hb.shape(font, buffer);
+    const shaped = buffer.getGlyphInfos();
+    const glyph = shaped[0]?.codepoint;
+    if (shaped.length === 1 && glyph !== undefined && !texts.has(glyph)) texts.set(glyph, word);
   }
   const codeOf = (name: string): string | undefined => {
     const glyph = font.glyphFromName(name);

@@ -3,6 +3,7 @@ import type { Note } from '../items.js';
 import type { RawDrawing, RawItem, RawShape, RawText } from '../raw.js';
 import { contoursOf, pathOf, type Contour } from './contours.js';
 import type { GlyphTable } from './glyphTable.js';
+import { withIcons } from './icons.js';
 import { recognise, type Piece, type ReadLine } from './recognise.js';
 
 /** Higher shapes are no glyphs, px. */
@@ -159,5 +160,5 @@ export function withWords(raw: RawDrawing, table: GlyphTable): RawDrawing {
       ...rest.map((r) => (texts.length > 0 ? { ...r, item: { ...r.item, id: `${r.item.id}-rest` } } : r)),
     ];
   });
-  return { ...raw, items, notes: [...raw.notes, ...notesOf(order, ids, table)] };
+  return { ...raw, items: withIcons(items), notes: [...raw.notes, ...notesOf(order, ids, table)] };
 }

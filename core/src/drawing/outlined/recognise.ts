@@ -47,7 +47,7 @@ interface Glyph {
 type Alike = readonly Glyph[];
 
 /** Exporters round points to this, px: to 64ths of a point, or to two decimals. */
-const ROUNDING = 0.02;
+const ROUNDING = 0.026;
 /** Curves that were written anew lie this near to the old ones, as a share of their box. */
 const REDRAWN = 8e-4;
 /** A shape that more styles share tells none of them. */
@@ -56,12 +56,14 @@ const TELLING = 8;
 const COMMON = 60;
 /** White space beyond a glyph's advance stands for a space from this on, em. */
 const SPACE = 0.13;
-/** Words further apart than this are texts of their own, em. */
-const APART = 0.9;
+/** Words further apart than this are texts of their own, em: no font's space is so wide. */
+const APART = 0.5;
+/** Glyphs further apart than this are not looked at together, em. */
+const BESIDE = 0.9;
+/** Letters are clearly spaced from this on, em: kerned pairs seldom differ by so much. */
+const CLEARLY = 0.03;
 /** A style that so many glyphs were found of is surely in the drawing. */
 const ESTABLISHED = 12;
-/** Letters that stand further apart than this, on average, were spaced, em. */
-const SPACED = 0.012;
 
 const tolerancesOf = ({ left, right, top, bottom }: Contour): Tolerances => {
   const [w, h] = [ROUNDING / (right - left) + REDRAWN, ROUNDING / (bottom - top) + REDRAWN];
@@ -121,7 +123,12 @@ function likeliest(
     if (taken[i] === 1 || own.length === 0) return;
     const styles = stylesIn(own);
     if (styles > COMMON) return;
+    const said = new Set<string>();
     for (const { style, size } of own) {
+      // Letters with accents hold the same letter once more.
+      const key = `${style} ${Math.round(Math.log(size) * 300)}`;
+      if (said.has(key)) continue;
+      said.add(key);
       const list = votes.get(style) ?? [];
       list.push({ size, weight: 1 / styles, height: contour.bottom - contour.top });
       votes.set(style, list);
@@ -191,11 +198,11 @@ class Reading {
   lines(): ReadLine[] {
     const glyphs = this.#glyphs();
     const established = glyphs.filter((g) => g.telling).length >= ESTABLISHED;
-    return this.#rows(glyphs).flatMap((row) =>
-      this.#segments(row)
-        .filter((segment) => isSure(segment, established, this.#table))
-        .map((segment) => this.#line(segment)),
-    );
+    return this.#segments(this.#slots(glyphs))
+      .map((segment) => this.#told(segment))
+      .flatMap((segment) => this.#apart(segment))
+      .filter((segment) => isSure(segment, established, this.#table))
+      .map((segment) => this.#line(segment));
   }
 
   /** Every glyph that all of its closed lines are there for. */
@@ -261,39 +268,14 @@ class Reading {
     return 2 * ROUNDING + 0.003 * this.#size;
   }
 
-  /** Glyphs that stand on one baseline and are filled alike, each piece in one glyph alone. */
-  #rows(glyphs: readonly Glyph[]): Alike[][] {
-    const off = this.#off();
-    const rows = new Map<string, Glyph[][]>();
-    const paintOf = (g: Glyph) => this.#pieces[g.pieces[0] as number]?.paint ?? '';
-    const inRow = (row: readonly Glyph[], g: Glyph) =>
-      Math.abs((row[0]?.baseline ?? NaN) - g.baseline) <= off * 1.5;
-    for (const g of glyphs.filter((one) => one.telling).sort((a, b) => a.baseline - b.baseline)) {
-      const own = rows.get(paintOf(g)) ?? [];
-      rows.set(paintOf(g), own);
-      const last = own.at(-1);
-      if (last && inRow(last, g)) last.push(g);
-      else own.push([g]);
-    }
-    for (const g of glyphs) {
-      if (g.telling) continue;
-      rows
-        .get(paintOf(g))
-        ?.find((row) => inRow(row, g))
-        ?.push(g);
-    }
-    return [...rows.values()].flat().map((row) => this.#disjoint(row));
-  }
-
-  /** Of glyphs that share pieces those that take most; those that take the same stay, to be told apart by their neighbours. */
-  #disjoint(row: readonly Glyph[]): Alike[] {
+  /** What each piece may be: of glyphs that share pieces those that take most stay, and those that take the same. */
+  #slots(glyphs: readonly Glyph[]): Alike[] {
     const byPieces = new Map<string, Glyph[]>();
-    for (const g of row) {
+    for (const g of glyphs) {
       const key = g.pieces.toSorted((a, b) => a - b).join();
       byPieces.set(key, [...(byPieces.get(key) ?? []), g]);
     }
     const used = new Set<number>();
-    const code = (g: Glyph) => this.#table.textOf(g.glyph).codePointAt(0) ?? 0;
     return [...byPieces.values()]
       .sort((a, b) => (b[0]?.pieces.length ?? 0) - (a[0]?.pieces.length ?? 0))
       .filter(([g]) => {
@@ -301,8 +283,85 @@ class Reading {
         for (const p of g.pieces) used.add(p);
         return true;
       })
-      .map((alike) => alike.sort((a, b) => code(a) - code(b)))
-      .sort((a, b) => (a[0]?.x ?? 0) - (b[0]?.x ?? 0));
+      .sort((a, b) => this.#leftOf(a) - this.#leftOf(b));
+  }
+
+  #leftOf([g]: Alike): number {
+    return Math.min(...(g?.pieces ?? []).map((p) => this.#pieces[p]?.contour.left ?? 0));
+  }
+
+  /**
+   * What stands side by side on one baseline and is filled alike. Dots and bars, which tell no style, join what letters
+   * make up.
+   */
+  #segments(slots: readonly Alike[]): Alike[][] {
+    const [off, far] = [this.#off(), BESIDE * this.#size];
+    interface Segment {
+      readonly paint: string;
+      readonly baseline: number;
+      left: number;
+      right: number;
+      readonly slots: Alike[];
+    }
+    const segments: Segment[] = [];
+    const paintOf = ([g]: Alike) => this.#pieces[g?.pieces[0] as number]?.paint ?? '';
+    /** The part of a slot that stands on a segment's baseline. */
+    const onBaseline = (slot: Alike, { baseline }: Segment) =>
+      slot.filter((g) => Math.abs(g.baseline - baseline) <= off);
+    const join = (slot: Alike): boolean => {
+      const [left, paint] = [this.#leftOf(slot), paintOf(slot)];
+      const near = segments
+        .filter((s) => s.paint === paint && left > s.left - 2 * far && left < s.right + far)
+        .map((segment) => ({ segment, fitting: onBaseline(slot, segment) }))
+        .filter(({ fitting }) => fitting.length > 0)
+        .sort(
+          (a, b) =>
+            Math.abs((a.fitting[0]?.baseline ?? 0) - a.segment.baseline) -
+            Math.abs((b.fitting[0]?.baseline ?? 0) - b.segment.baseline),
+        );
+      const [best] = near;
+      if (!best) return false;
+      const { segment, fitting } = best;
+      segment.slots.push(fitting);
+      segment.left = Math.min(segment.left, left);
+      segment.right = Math.max(segment.right, ...fitting.map((g) => this.#endOf(g)));
+      return true;
+    };
+    for (const slot of slots) {
+      const [g] = slot;
+      if (!g?.telling || join(slot)) continue;
+      const own = slot.filter((other) => Math.abs(other.baseline - g.baseline) <= off);
+      segments.push({
+        paint: paintOf(slot),
+        baseline: g.baseline,
+        left: this.#leftOf(slot),
+        right: Math.max(...own.map((other) => this.#endOf(other))),
+        slots: [own],
+      });
+    }
+    // One beside the other may reach further: those that found no place are tried again.
+    let waiting = slots.filter(([g]) => g?.telling === false);
+    for (let before = Infinity; waiting.length < before;) {
+      before = waiting.length;
+      waiting = waiting.filter((slot) => !join(slot));
+    }
+    // Letters that tell no style may have closed the gap between two.
+    const whole: Segment[] = [];
+    for (const segment of segments.sort((a, b) => a.left - b.left)) {
+      const before = whole.find(
+        (s) =>
+          s.paint === segment.paint &&
+          Math.abs(s.baseline - segment.baseline) <= off &&
+          segment.left < s.right + far,
+      );
+      if (!before) {
+        whole.push(segment);
+        continue;
+      }
+      before.slots.push(...segment.slots);
+      before.right = Math.max(before.right, segment.right);
+    }
+    return whole.map((s) => s.slots.sort((a, b) => this.#leftOf(a) - this.#leftOf(b)));
   }
 
   /**
@@ -313,17 +372,17 @@ class Reading {
     const size = this.#size;
     let ways: { cost: number; glyphs: Glyph[] }[] = [{ cost: 0, glyphs: [] }];
     for (const alike of row) {
-      ways = alike.map((g, rank) => {
+      ways = alike.map((g) => {
         const steps = ways.map((way) => {
           const before = way.glyphs.at(-1);
           const gap = before ? (g.x - this.#endOf(before)) / size : 0;
           // A wide gap is a space, whatever stands there.
-          const open = before !== undefined && gap < SPACE ? Math.abs(gap) : 0;
+          const open = before !== undefined && gap < SPACE ? Math.min(Math.abs(gap), KERNED) : 0;
           const unlike = before ? unlikely(this.#text(before), this.#text(g), gap >= SPACE) : 0;
           return { way, cost: way.cost + open + unlike };
         });
         const best = steps.reduce((a, b) => (b.cost < a.cost ? b : a));
-        return { cost: best.cost + rank * 1e-4, glyphs: [...best.way.glyphs, g] };
+        return { cost: best.cost + seldom(this.#text(g)), glyphs: [...best.way.glyphs, g] };
       });
     }
     return ways.reduce((a, b) => (b.cost < a.cost ? b : a)).glyphs;
@@ -333,14 +392,16 @@ class Reading {
     return this.#table.textOf(g.glyph);
   }
 
-  #segments(row: readonly Alike[]): Glyph[][] {
-    const segments: Glyph[][] = [];
-    for (const g of this.#told(row)) {
-      const before = segments.at(-1)?.at(-1);
-      if (before && g.x - this.#endOf(before) < APART * this.#size) segments.at(-1)?.push(g);
-      else segments.push([g]);
-    }
-    return segments;
+  /** Glyphs cut where they stand too far from each other for one text. */
+  #apart(row: readonly Glyph[]): Glyph[][] {
+    const gaps = row.slice(1).map((g, i) => g.x - this.#endOf(row[i] as Glyph));
+    const far = this.#spacing(gaps) * 2 + APART * this.#size;
+    const texts: Glyph[][] = [];
+    row.forEach((g, i) => {
+      if (i > 0 && (gaps[i - 1] as number) < far) texts.at(-1)?.push(g);
+      else texts.push([g]);
+    });
+    return texts;
   }
 
   #endOf(g: Glyph): number {
@@ -351,12 +412,18 @@ class Reading {
   #spacing(gaps: readonly number[]): number {
     const size = this.#size;
     const within = gaps.filter((g) => g < 0.35 * size).sort((a, b) => a - b);
-    const usual = within.filter((g) => Math.abs(g) < SPACED * size).length;
-    if (within.length < 3 || usual * 4 >= within.length) return 0;
-    // Spaces stand among them: what is much wider than the narrowest is one.
-    const narrow = within.filter((g) => g < (within[0] as number) + SPACE * size);
-    const middle = narrow[narrow.length >> 1] ?? 0;
-    return Math.abs(middle) > SPACED * size ? middle : 0;
+    if (within.length < 3) return 0;
+    const near = this.#off() + 0.5 * CLEARLY * size;
+    const counts = within.map((g) => within.filter((other) => Math.abs(other - g) < near).length);
+    const most = Math.max(...counts);
+    // Spaces are alike too: of gaps that many pairs have, the narrowest are those between letters.
+    const from = counts.findIndex((n) => n >= 0.4 * most);
+    const group = within.filter((g) => Math.abs(g - (within[from] as number)) < near);
+    const middle = group[group.length >> 1] as number;
+    const off = Math.abs(middle) > CLEARLY * size ? near : this.#off();
+    const alike = within.filter((g) => Math.abs(g - middle) < off).length;
+    const none = within.filter((g) => Math.abs(g) < off).length;
+    return Math.abs(middle) > ROUNDING && none < alike ? middle : 0;
   }
 
   #line(segment: readonly Glyph[]): ReadLine {
@@ -396,6 +463,17 @@ function unlikely(a: string, b: string, spaced: boolean): number {
   const mixed = /\p{N}/u.test(left) !== /\p{N}/u.test(right);
   return mixed || (/\p{Ll}/u.test(left) && /\p{Lu}/u.test(right)) ? MIXED : 0;
 }
+
+/** How much speaks against a character by itself, em: what keyboards have is usual. */
+function seldom(text: string): number {
+  const code = text.codePointAt(0) ?? 0;
+  // The least difference keeps the order of the numbers.
+  return code * 1e-8 + (code < 0x7f ? 0 : USUAL.test(text) ? 0.02 : 0.15);
+}
+/** Letters, and marks that are typed in running text. */
+const USUAL = /^[\p{L}\u2013\u2014\u2018\u2019\u201C\u201D\u2022\u2026\u20AC\u00A3\u00B0\u00B7\u00D7]/u;
+/** No pair is kerned by more than this, em. */
+const KERNED = 0.1;
 const MIXED = 0.02;
 const FOREIGN = 0.2;
 

@@ -1,0 +1,196 @@
+/**
+ * Reads screens as other programs export them (`demo/exported.ts`) beside the drawings that they were made from, and tells
+ * how many words come back in their places, how many icons are taken for words, and how alike the structures are.
+ *
+ *     npm run bench:outlines -- FOLDER_OF_EXPORTS FILE.svg ...
+ */
+import { existsSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import type { Drawing } from '@tinfold/core/drawing';
+import { ruleOf, type Part, type Structure } from '@tinfold/core/model';
+import type { TextMeasurer } from '@tinfold/core/text';
+import { readSource, type Reading } from '../cli/src/reading.js';
+
+const FORMS = ['poppler.svg', 'mupdf.svg', 'librsvg.svg', 'pdf'] as const;
+/** Words within this of their place came back, px. */
+const NEAR = 1;
+
+interface Word {
+  readonly text: string;
+  readonly x: number;
+  readonly y: number;
+  readonly item: string;
+}
+
+function wordsOf(drawing: Drawing, m: TextMeasurer): Word[] {
+  return drawing.items.flatMap((item) => {
+    if (item.kind !== 'text') return [];
+    // The lines as they break in the drawing, told by how much of the text fits each width.
+    const runs = item.content.runs.flatMap((r) => Array.from(r.text, (ch) => ({ ch, style: r.style })));
+    const words: Word[] = [];
+    let line = 0;
+    let x = item.lines[0]?.x ?? 0;
+    let word = '';
+    let from = x;
+    const end = () => {
+      if (word !== '') words.push({ text: word, x: from, y: item.lines[line]?.baseline ?? 0, item: item.id });
+      word = '';
+    };
+    let start = 0;
+    for (let i = 0; i < runs.length; i++) {
+      const { ch, style } = runs[i] as (typeof runs)[number];
+      if (/\s/.test(ch)) {
+        end();
+        const rest = runs
+          .slice(i + 1)
+          .map((r) => r.ch)
+          .join('');
+        const next = /^\S+/.exec(rest)?.[0] ?? '';
+        const own = item.lines[line];
+        const upto = runs
+          .slice(start, i + 1)
+          .map((r) => r.ch)
+          .join('');
+        const wide = m.width(upto + next, style);
+        if (item.lines[line + 1] && own && (ch === '\n' || wide > own.width + 0.6)) {
+          line++;
+          x = item.lines[line]?.x ?? 0;
+          start = i + 1;
+        }
+        continue;
+      }
+      if (word === '')
+        from =
+          x +
+          m.width(
+            runs
+              .slice(start, i)
+              .map((r) => r.ch)
+              .join(''),
+            style,
+          );
+      word += ch;
+    }
+    end();
+    return words;
+  });
+}
+
+/** The sets of words that stand together in a container, with the container. */
+function sets(structure: Structure, words: readonly Word[]): Map<string, Part> {
+  const at = new Map<string, number[]>();
+  words.forEach((w, i) => at.set(w.item, [...(at.get(w.item) ?? []), i]));
+  const found = new Map<string, Part>();
+  const inside = (part: Part): number[] => {
+    const own = [...part.source.flatMap((id) => at.get(id) ?? []), ...part.children.flatMap(inside)];
+    if (part.kind === 'container' && own.length > 1) {
+      const key = own
+        .map((i) => {
+          const w = words[i] as Word;
+          return `${w.text}@${Math.round(w.x / 4)},${Math.round(w.y / 4)}`;
+        })
+        .sort()
+        .join(' ');
+      if (!found.has(key)) found.set(key, part);
+    }
+    return own;
+  };
+  inside(structure.root);
+  return found;
+}
+
+interface Tally {
+  words: number;
+  back: number;
+  icons: number;
+  taken: number;
+  sets: [both: number, ours: number, theirs: number];
+  spaces: [alike: number, all: number];
+}
+
+const spacesOf = ({ rules }: Part): number[] => {
+  const { top = 0, right = 0, bottom = 0, left = 0 } = rules.padding ?? {};
+  const gap = ruleOf(rules, 'gap');
+  return [typeof gap === 'number' ? gap : -1, top, right, bottom, left];
+};
+
+function compare(name: string, drawn: Reading, exported: Reading, tally: Tally): void {
+  const [a, b] = [drawn.drawings[0]?.drawing, exported.drawings[0]?.drawing];
+  if (!a || !b) return;
+  const [was, is] = [wordsOf(a, drawn.measurer), wordsOf(b, exported.measurer)];
+  const left = new Set(is);
+  const missing: string[] = [];
+  for (const word of was) {
+    const found = [...left].find(
+      (w) => w.text === word.text && Math.abs(w.x - word.x) <= NEAR && Math.abs(w.y - word.y) <= NEAR,
+    );
+    if (found) {
+      left.delete(found);
+      tally.back++;
+    } else missing.push(`${word.text}@${word.x.toFixed(1)},${word.y.toFixed(1)}`);
+  }
+  tally.words += was.length;
+  tally.icons += a.items.filter((i) => i.kind === 'art').length;
+  const strange = [...left].filter(
+    (w) => !was.some((o) => Math.abs(o.y - w.y) < 3 && Math.abs(o.x - w.x) < 60),
+  );
+  tally.taken += strange.length;
+  const [mine, theirs] = [sets(drawn.structure, was), sets(exported.structure, is)];
+  // Words that did not come back would blame every set around them.
+  for (const [key, part] of mine) {
+    const other = theirs.get(key);
+    if (!other) continue;
+    tally.sets[0]++;
+    spacesOf(part).forEach((space, i) => {
+      tally.spaces[1]++;
+      if (Math.abs(space - (spacesOf(other)[i] ?? NaN)) <= 1) tally.spaces[0]++;
+    });
+  }
+  tally.sets[1] += mine.size;
+  tally.sets[2] += theirs.size;
+  if (process.env['WHY'] !== undefined)
+    console.log(
+      name,
+      `${was.length - missing.length}/${was.length}`,
+      missing.slice(0, 12).join(' '),
+      '| instead:',
+      [...left]
+        .slice(0, 12)
+        .map((w) => `${w.text}@${w.x.toFixed(1)},${w.y.toFixed(1)}`)
+        .join(' '),
+      '| sets',
+      [...mine.keys()].filter((k) => theirs.has(k)).length,
+      mine.size,
+      theirs.size,
+    );
+}
+
+const [folder = '', ...files] = process.argv.slice(2);
+const rows: Record<string, string | number>[] = [];
+for (const form of FORMS) {
+  const tally: Tally = { words: 0, back: 0, icons: 0, taken: 0, sets: [0, 0, 0], spaces: [0, 0] };
+  let screens = 0;
+  for (const file of files) {
+    const name = `${path.basename(path.dirname(file))}-${path.basename(file, '.svg')}`;
+    const other = path.join(folder, `${name}.${form}`);
+    if (!existsSync(other)) continue;
+    const drawn = await readSource(readFileSync(file, 'utf8'), name);
+    try {
+      compare(`${name}.${form}`, drawn, await readSource(readFileSync(other, 'utf8'), name), tally);
+      screens++;
+    } catch (error) {
+      console.log(`${name}.${form}: ${error instanceof Error ? error.message : String(error)}`);
+    }
+  }
+  const [both, ours, theirs] = tally.sets;
+  rows.push({
+    form,
+    screens,
+    words: tally.words,
+    'back, %': ((tally.back / tally.words) * 100).toFixed(2),
+    'icons for words, %': ((tally.taken / tally.icons) * 100).toFixed(2),
+    'nesting F1': ((2 * both) / (ours + theirs)).toFixed(3),
+    'spaces alike, %': ((tally.spaces[0] / tally.spaces[1]) * 100).toFixed(1),
+  });
+}
+console.table(rows);
