@@ -34,14 +34,25 @@ function fromHex(text: string): [number, number, number, number] | undefined {
   return [hex(r), hex(g), hex(b), a === undefined ? 1 : hex(a) / 255];
 }
 
+/** The same for `rgb()` in the older notation with commas, in numbers or percentages, which converters write. */
+function fromRgb(text: string): [number, number, number, number] | undefined {
+  const parts = /^rgb\(\s*([\d.]+)(%?)\s*,\s*([\d.]+)(%?)\s*,\s*([\d.]+)(%?)\s*\)$/.exec(text);
+  if (!parts) return undefined;
+  const part = (n: number): number => {
+    const value = Number(parts[n]) * (parts[n + 1] === '%' ? 2.55 : 1);
+    return Math.min(255, Math.round(value));
+  };
+  return [part(1), part(3), part(5), 1];
+}
+
 /**
  * A CSS colour with an opacity (0–1) worked in, or undefined for `none`, a fully transparent colour and anything
- * that is no colour. Hex becomes `#rrggbb` or `rgba()`, other notations keep theirs.
+ * that is no colour. Hex and plain `rgb()` become `#rrggbb` or `rgba()`, other notations keep theirs.
  */
 export function normalColour(text: string, opacity = 1): string | undefined {
   const value = text.trim().toLowerCase();
   if (value === '' || value === 'none' || value === 'transparent' || opacity <= 0) return undefined;
-  const rgb = fromHex(value);
+  const rgb = fromHex(value) ?? fromRgb(value);
   if (!rgb) {
     if (!isColour(value)) return undefined;
     return opacity >= 1

@@ -106,6 +106,10 @@ function pointsAlong(commands: readonly Command[]): Point[] | undefined {
     else return undefined;
     [x, y] = [c.x, c.y];
   }
+  // What is filled is closed by a straight line.
+  const [first] = points;
+  for (let n = 1; first && n < STEPS; n++)
+    points.push({ x: x + ((first.x - x) * n) / STEPS, y: y + ((first.y - y) * n) / STEPS });
   return points;
 }
 

@@ -63,12 +63,25 @@ interface State {
   readonly opacity: number;
   readonly groups: readonly string[];
   readonly clip?: Rect;
+  /** The outline of the innermost clip path or mask. */
+  readonly edge?: Outline;
   readonly effects: Effects;
   readonly blend?: Blend;
   readonly uses: readonly XmlElement[];
   /** Why everything in here is not to be shown. */
   readonly leftOut?: CleanUpKind;
 }
+
+/** The corners that a picture takes over from what it is cut to. */
+const radiusOfEdge = (edge: Outline | undefined, box: Rect): Paint['radius'] | undefined => {
+  const same =
+    edge &&
+    Math.abs(edge.bounds.x - box.x) < 1 &&
+    Math.abs(edge.bounds.y - box.y) < 1 &&
+    Math.abs(edge.bounds.width - box.width) < 1.5 &&
+    Math.abs(edge.bounds.height - box.height) < 1.5;
+  return same ? (edge.plain?.kind === 'ellipse' ? 'round' : edge.plain?.radius) : undefined;
+};
 
 /** A frame that is a whole number of px but for what converters add when they round to points: 900.16 is 900. */
 const wholePx = (n: number): number => (Math.abs(n - Math.round(n)) < CONVERTED ? Math.round(n) : n);
@@ -176,7 +189,9 @@ class SvgReader {
       const [x, y] = [length(el.attributes['x']) ?? 0, length(el.attributes['y']) ?? 0];
       matrix = compose(matrix, translate(x, y));
     }
-    const edges = [style['clip-path'], style['mask']].flatMap((v) => this.#edge(v, matrix)?.bounds ?? []);
+    const outlines = [style['clip-path'], style['mask']].flatMap((v) => this.#edge(v, matrix) ?? []);
+    const edges = outlines.map((o) => o.bounds);
+    const edge = outlines[0] ?? parent.edge;
     const filter = this.#byId.get(urlId(style['filter']) ?? '');
     const own = filter ? filterEffects(filter) : cssEffects(style['filter'] ?? '');
     const clip = [...edges, ...(parent.clip ? [parent.clip] : [])].reduce<Rect | undefined>(
@@ -191,6 +206,7 @@ class SvgReader {
       groups: parent.groups,
       uses: parent.uses,
       ...(clip && { clip }),
+      ...(edge && { edge }),
       effects: { ...parent.effects, ...own },
       ...(blend && { blend }),
       ...(parent.leftOut && { leftOut: parent.leftOut }),
@@ -514,11 +530,9 @@ class SvgReader {
       { x: at('x'), y: at('y'), width: at('width'), height: at('height') },
       state.matrix,
     );
-    const clip =
-      this.#edge(state.style['clip-path'], state.matrix) ?? this.#edge(state.style['mask'], state.matrix);
-    const box = clip ? intersect(drawn, clip.bounds) : drawn;
+    const box = state.clip ? intersect(drawn, state.clip) : drawn;
     if (box.width <= 0 || box.height <= 0) return;
-    const radius = clip?.plain?.kind === 'ellipse' ? 'round' : clip?.plain?.radius;
+    const radius = radiusOfEdge(state.edge, box);
     const preserve = el.attributes['preserveAspectRatio'] ?? 'xMidYMid';
     this.#picture(el, box, hrefOf(el), preserve, roundIfCircle(radius, box), state);
   }
@@ -528,16 +542,33 @@ class SvgReader {
     const image = firstImage(pattern, (id) => this.#byId.get(id));
     const line = image && this.#outline(el, state.matrix);
     if (!line) return false;
-    const radius = line.plain?.kind === 'ellipse' ? 'round' : line.plain?.radius;
+    const tile = this.#tileOf(pattern, state.matrix);
+    const box = [tile, state.clip].reduce<Rect>((all, r) => (r ? intersect(all, r) : all), line.bounds);
+    if (box.width <= 0 || box.height <= 0) return true;
+    const own = line.plain?.kind === 'ellipse' ? 'round' : line.plain?.radius;
+    const radius = own || radiusOfEdge(state.edge, box);
     this.#picture(
       el,
-      line.bounds,
+      box,
       hrefOf(image),
       image.attributes['preserveAspectRatio'] ?? 'slice',
-      roundIfCircle(radius, line.bounds),
+      roundIfCircle(radius, box),
       state,
     );
     return true;
+  }
+
+  /** The one tile of a pattern that is placed on the page itself; converters paint pictures so. */
+  #tileOf(pattern: XmlElement, matrix: Matrix): Rect | undefined {
+    const { patternUnits, patternTransform, x, y, width, height } = pattern.attributes;
+    const [w, h] = [length(width) ?? 0, length(height) ?? 0];
+    if (patternUnits !== 'userSpaceOnUse' || !(w > 0 && h > 0)) return undefined;
+    try {
+      const own = patternTransform ? compose(matrix, parseTransform(patternTransform)) : matrix;
+      return placedBox({ x: length(x) ?? 0, y: length(y) ?? 0, width: w, height: h }, own);
+    } catch {
+      return undefined;
+    }
   }
 
   #text(el: XmlElement, state: State): void {

@@ -14,6 +14,8 @@ export interface Chunk {
   readonly after?: number;
   /** The width that the file wants the chunk to have (`textLength`), px. */
   readonly wanted?: number;
+  /** From where its first glyph is set to where the last one is, px, as far as that was measured in the drawing. */
+  readonly span?: number;
   readonly runs: { text: string; style: TextStyle }[];
 }
 

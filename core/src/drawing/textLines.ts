@@ -17,8 +17,27 @@ const SPACE = 0.14;
 /** Chunks further apart than this many type sizes are not one line. */
 const APART = 1;
 
+/** Letter-spacing that was measured is meant from this on, px and em: less is rounding. */
+const MEANT = { px: 0.03, em: 0.0015 };
+
+/** The letter-spacing by which the glyphs of a chunk stand as far apart as drawn, px. */
+function spacingIn({ span = 0, runs }: Chunk, m: TextMeasurer): number {
+  const [run] = runs;
+  const letters = Array.from(run?.text ?? '');
+  if (!run || letters.length < 2) return 0;
+  const { text, style } = run;
+  const set = m.width(text, style) - m.width(letters.at(-1) ?? '', style);
+  const spacing = (span - set) / (letters.length - 1);
+  return Math.abs(spacing) < Math.max(MEANT.px, MEANT.em * style.size) ? 0 : Math.round(spacing * 100) / 100;
+}
+
 /** The runs of a chunk, spaced so that it has the width that the file wants. */
 function spacedRuns(chunk: Chunk, m: TextMeasurer): { runs: readonly TextRun[]; width: number } {
+  if (chunk.span !== undefined) {
+    const letterSpacing = spacingIn(chunk, m);
+    const runs = chunk.runs.map((r) => ({ ...r, style: { ...r.style, letterSpacing } }));
+    return { runs, width: runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0) };
+  }
   const width = chunk.runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0);
   const letters = chunk.runs.reduce((sum, r) => sum + Array.from(r.text).length, 0);
   if (chunk.wanted === undefined || letters === 0) return { runs: chunk.runs, width };

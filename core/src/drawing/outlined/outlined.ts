@@ -54,14 +54,16 @@ function textOf(line: ReadLine, id: string, groups: readonly string[], table: Gl
     size: line.size,
     weight,
     italic,
-    letterSpacing: line.letterSpacing,
+    letterSpacing: 0,
     colour,
   };
   return {
     kind: 'text',
     id,
     groups,
-    chunks: [{ x: line.x, y: line.baseline, anchor: 'start', runs: [{ text: line.text, style }] }],
+    chunks: [
+      { x: line.x, y: line.baseline, anchor: 'start', span: line.span, runs: [{ text: line.text, style }] },
+    ],
   };
 }
 
@@ -91,6 +93,10 @@ function remainder(shape: RawShape, left: readonly Contour[]): RawShape {
     },
   };
 }
+
+/** Converters leave specks where a glyph's outlines cross, px. */
+const SPECK = 0.3;
+const isSeen = (c: Contour): boolean => c.right - c.left > SPECK || c.bottom - c.top > SPECK;
 
 /** What was read of words that a drawing has as outlines. */
 function notesOf(lines: readonly ReadLine[], ids: readonly string[], table: GlyphTable): Note[] {
@@ -144,7 +150,7 @@ export function withWords(raw: RawDrawing, table: GlyphTable): RawDrawing {
   const items = raw.items.flatMap((item, i): RawItem[] => {
     const gone = used.get(i);
     if (!gone || (item.kind !== 'shape' && item.kind !== 'art')) return [item];
-    const left = (contoursAt.get(i) ?? []).filter((c) => !gone.has(c));
+    const left = (contoursAt.get(i) ?? []).filter((c) => !gone.has(c) && isSeen(c));
     const texts = (instead.get(i) ?? [])
       .toSorted((a, b) => a.baseline - b.baseline || a.x - b.x)
       .map((line, n) => {

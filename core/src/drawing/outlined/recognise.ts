@@ -16,10 +16,9 @@ export interface ReadLine {
   readonly paint: string;
   readonly x: number;
   readonly baseline: number;
-  /** To the end of the last glyph's advance. */
-  readonly end: number;
+  /** From where the first glyph is set to where the last one is. */
+  readonly span: number;
   readonly text: string;
-  readonly letterSpacing: number;
   readonly glyphs: number;
   /** The pieces that it was read from. */
   readonly pieces: readonly number[];
@@ -443,9 +442,8 @@ class Reading {
       paint: this.#pieces[first.pieces[0] as number]?.paint ?? '',
       x: first.x,
       baseline: baselines[baselines.length >> 1] as number,
-      end: this.#endOf(last) + spaced,
+      span: last.x - first.x,
       text,
-      letterSpacing: Math.round(spaced * 100) / 100,
       glyphs: segment.length,
       pieces: segment.flatMap((g) => g.pieces),
     };
