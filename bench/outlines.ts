@@ -10,6 +10,7 @@ import type { Drawing } from '@tinfold/core/drawing';
 import { ruleOf, type Part, type Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { readSource, type Reading } from '../cli/src/reading.js';
+import { sourceText } from '../cli/src/source.js';
 
 const FORMS = ['poppler.svg', 'mupdf.svg', 'librsvg.svg', 'pdf'] as const;
 /** Words within this of their place came back, px. */
@@ -176,7 +177,7 @@ for (const form of FORMS) {
     if (!existsSync(other)) continue;
     const drawn = await readSource(readFileSync(file, 'utf8'), name);
     try {
-      compare(`${name}.${form}`, drawn, await readSource(readFileSync(other, 'utf8'), name), tally);
+      compare(`${name}.${form}`, drawn, await readSource(await sourceText(other), name), tally);
       screens++;
     } catch (error) {
       console.log(`${name}.${form}: ${error instanceof Error ? error.message : String(error)}`);

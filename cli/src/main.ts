@@ -20,14 +20,20 @@ import { loadMeasurer } from './fonts.js';
 import { junit } from './junit.js';
 import { facesOfStructure, proveTask, readExpectations, type Proven } from './proving.js';
 import { readSources, type Reading, type Source } from './reading.js';
+import { sourceText } from './source.js';
 
 /** A failure that is the user's to mend; its message is the whole report. */
 class UserError extends Error {}
 
-async function readText(file: string, wanted = 'a drawing: SVG, HTML or JSON'): Promise<string> {
+async function readText(
+  file: string,
+  wanted = 'a drawing: SVG, PDF, HTML or JSON',
+  read: (file: string) => Promise<string> = (f) => readFile(f, 'utf8'),
+): Promise<string> {
   try {
-    return await readFile(file, 'utf8');
+    return await read(file);
   } catch (cause) {
+    if (cause instanceof DrawingError) throw cause;
     const code = (cause as NodeJS.ErrnoException).code;
     const why =
       code === 'ENOENT'
@@ -52,8 +58,8 @@ async function save(file: string, text: string): Promise<void> {
 }
 
 const openSource = async (file: string): Promise<Source> => ({
-  text: await readText(file),
-  name: path.basename(file).replace(/\.(?:svg|html?|json)$/i, ''),
+  text: await readText(file, undefined, sourceText),
+  name: path.basename(file).replace(/\.(?:svg|pdf|html?|json)$/i, ''),
 });
 
 const readDrawings = async (files: readonly string[]) =>

@@ -22,6 +22,12 @@ export interface Measured {
 const lastLine = (t: Measured): DrawnLine | undefined => t.lines.at(-1);
 const wordsOf = (line: DrawnLine | undefined): string => line?.runs.map((r) => r.text).join('') ?? '';
 
+/**
+ * Lines so near to each other, em, are of one text in files that write no texts: what stands apart does so by more, and
+ * what is written in one text with breaks is not told otherwise.
+ */
+const TIGHT = 1.62;
+
 /** Whether a text goes on where another ends: the next word of its line, or the next line of its paragraph. */
 function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'paragraph' | undefined {
   const [end, start] = [lastLine(a), b.lines[0]];
@@ -37,7 +43,10 @@ function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'para
   const sameStart = Math.abs(start.x - (a.lines[0]?.x ?? NaN)) < 0.6;
   if (!sameStart || pitch < size * 0.95 || pitch > size * 1.8) return undefined;
   // The line ends in the middle of a sentence, and the next word had no room in it.
-  const goesOn = !/[.!?:]$/.test(wordsOf(end)) && /^[\p{Ll},;]/u.test(wordsOf(start));
+  const isMeasured = [a, b].every((t) => t.raw.chunks.every((c) => c.span !== undefined));
+  const goesOn =
+    !/[.!?:]$/.test(wordsOf(end)) &&
+    (/^[\p{Ll},;]/u.test(wordsOf(start)) || (isMeasured && pitch < size * TIGHT));
   const widest = Math.max(...a.lines.map((l) => l.width), ...b.lines.map((l) => l.width));
   const word = /^\S+/.exec(wordsOf(start))?.[0] ?? '';
   const steady = a.lines.length < 2 || Math.abs((pitchOf(a.lines) ?? NaN) - pitch) < 1.1;

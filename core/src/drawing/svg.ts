@@ -18,6 +18,7 @@ import { gradientFill, hrefOf, parseTransform, urlId } from './paintServers.js';
 import { fitOf, pictureContent } from './picture.js';
 import { cascade, length, StyleSheet, TOO_MANY_RULES, type Declarations } from './styles.js';
 import { textChunks } from './svgText.js';
+import { shadowedBox, type Shadowed } from './shadowed.js';
 import { readable } from './source.js';
 import type { RawDrawing, RawItem, RawShape } from './raw.js';
 import { firstImage, intersect, plainPaint, roundIfCircle, strokedBox } from './svgShapes.js';
@@ -63,8 +64,10 @@ interface State {
   readonly opacity: number;
   readonly groups: readonly string[];
   readonly clip?: Rect;
-  /** The outline of the innermost clip path or mask. */
-  readonly edge?: Outline;
+  /** The outlines of the clip paths and masks around it, the innermost first. */
+  readonly edges?: readonly Outline[];
+  /** The picture by whose lightness it is seen. */
+  readonly maskedBy?: string;
   readonly effects: Effects;
   readonly blend?: Blend;
   readonly uses: readonly XmlElement[];
@@ -73,15 +76,18 @@ interface State {
 }
 
 /** The corners that a picture takes over from what it is cut to. */
-const radiusOfEdge = (edge: Outline | undefined, box: Rect): Paint['radius'] | undefined => {
-  const same =
-    edge &&
-    Math.abs(edge.bounds.x - box.x) < 1 &&
-    Math.abs(edge.bounds.y - box.y) < 1 &&
-    Math.abs(edge.bounds.width - box.width) < 1.5 &&
-    Math.abs(edge.bounds.height - box.height) < 1.5;
-  return same ? (edge.plain?.kind === 'ellipse' ? 'round' : edge.plain?.radius) : undefined;
-};
+function radiusOfEdge(edges: readonly Outline[] | undefined, box: Rect): Paint['radius'] | undefined {
+  const near = (a: number, b: number) => Math.abs(a - b) < 1;
+  const same = (edges ?? []).filter(
+    ({ bounds }) =>
+      near(bounds.x, box.x) &&
+      near(bounds.y, box.y) &&
+      near(bounds.x + bounds.width, box.x + box.width) &&
+      near(bounds.y + bounds.height, box.y + box.height),
+  );
+  if (same.some((e) => e.plain?.kind === 'ellipse')) return 'round';
+  return same.map((e) => e.plain?.radius).find((r) => r !== undefined && r !== 0);
+}
 
 /** A frame that is a whole number of px but for what converters add when they round to points: 900.16 is 900. */
 const wholePx = (n: number): number => (Math.abs(n - Math.round(n)) < CONVERTED ? Math.round(n) : n);
@@ -191,7 +197,9 @@ class SvgReader {
     }
     const outlines = [style['clip-path'], style['mask']].flatMap((v) => this.#edge(v, matrix) ?? []);
     const edges = outlines.map((o) => o.bounds);
-    const edge = outlines[0] ?? parent.edge;
+    const edgesAround = [...outlines, ...(parent.edges ?? [])];
+    const maskImage = this.#imageIn(this.#byId.get(urlId(style['mask']) ?? ''));
+    const maskedBy = (maskImage && hrefOf(maskImage)) ?? parent.maskedBy;
     const filter = this.#byId.get(urlId(style['filter']) ?? '');
     const own = filter ? filterEffects(filter) : cssEffects(style['filter'] ?? '');
     const clip = [...edges, ...(parent.clip ? [parent.clip] : [])].reduce<Rect | undefined>(
@@ -206,7 +214,8 @@ class SvgReader {
       groups: parent.groups,
       uses: parent.uses,
       ...(clip && { clip }),
-      ...(edge && { edge }),
+      ...(edgesAround.length > 0 && { edges: edgesAround }),
+      ...(maskedBy !== undefined && { maskedBy }),
       effects: { ...parent.effects, ...own },
       ...(blend && { blend }),
       ...(parent.leftOut && { leftOut: parent.leftOut }),
@@ -532,9 +541,37 @@ class SvgReader {
     );
     const box = state.clip ? intersect(drawn, state.clip) : drawn;
     if (box.width <= 0 || box.height <= 0) return;
-    const radius = radiusOfEdge(state.edge, box);
+    const shadowed = shadowedBox(hrefOf(el), state.maskedBy, drawn);
+    if (shadowed) {
+      this.#shadowed(el, shadowed, state);
+      return;
+    }
+    const radius = radiusOfEdge(state.edges, box);
     const preserve = el.attributes['preserveAspectRatio'] ?? 'xMidYMid';
     this.#picture(el, box, hrefOf(el), preserve, roundIfCircle(radius, box), state);
+  }
+
+  /** The picture in a mask, which may stand in it by a use. */
+  #imageIn(mask: XmlElement | undefined): XmlElement | undefined {
+    return mask?.name === 'mask' ? firstImage(mask, (id) => this.#byId.get(id)) : undefined;
+  }
+
+  /** A plain box with a shadow, which was printed as a picture, as the box that it was. */
+  #shadowed(el: XmlElement, { box, paint }: Shadowed, state: State): void {
+    const fill = paint.fill?.kind === 'solid' ? paint.fill.colour : undefined;
+    const id = this.#id(el);
+    const leftOut = this.#leftOut(box, state);
+    const faded = state.opacity < 1 ? { opacity: state.opacity } : {};
+    this.items.push({
+      kind: 'shape',
+      ...(leftOut && { leftOut }),
+      named: el.attributes['id'] !== undefined,
+      item: { kind: 'shape', id, box, groups: state.groups, paint: { ...paint, ...faded } },
+      art: {
+        d: `M${box.x} ${box.y}h${box.width}v${box.height}h${-box.width}z`,
+        ...(fill !== undefined && { fill }),
+      },
+    });
   }
 
   /** A shape filled with a pattern that holds one picture is that picture, cropped to the shape. */
@@ -546,7 +583,7 @@ class SvgReader {
     const box = [tile, state.clip].reduce<Rect>((all, r) => (r ? intersect(all, r) : all), line.bounds);
     if (box.width <= 0 || box.height <= 0) return true;
     const own = line.plain?.kind === 'ellipse' ? 'round' : line.plain?.radius;
-    const radius = own || radiusOfEdge(state.edge, box);
+    const radius = own || radiusOfEdge(state.edges, box);
     this.#picture(
       el,
       box,

@@ -68,6 +68,7 @@ export function textChunks(
     const [[ax], [ay], [dx = 0], [dy = 0]] = [xs, list('y'), list('dx'), list('dy')];
     if (ax !== undefined || ay !== undefined || dy !== 0) fresh = true;
     const wanted = numberList(el.attributes['textLength'], size)[0];
+    const span = numberList(el.attributes['data-span'], size)[0];
     if (ax !== undefined) placed = true;
     x = (ax ?? x) + dx;
     y = (ay ?? y) + dy;
@@ -89,6 +90,7 @@ export function textChunks(
           anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
           ...(!placed && chunks.length > 0 && { after: dx * scale }),
           ...(wanted !== undefined && { wanted: wanted * scale }),
+          ...(span !== undefined && { span: span * scale }),
           runs: [run(value)],
         });
       if (xs.length > 1 && fresh) {

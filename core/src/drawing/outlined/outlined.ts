@@ -129,7 +129,7 @@ export function withWords(raw: RawDrawing, table: GlyphTable): RawDrawing {
     }
   });
   const lines = recognise(pieces, table);
-  if (lines.length === 0) return raw;
+  if (lines.length === 0) return { ...raw, items: withIcons(raw.items) };
   /** The closed lines of each candidate that are glyphs. */
   const used = new Map<number, Set<Contour>>();
   /** The texts that take the place of an item. */

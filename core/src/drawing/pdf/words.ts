@@ -1,0 +1,74 @@
+/** A glyph of a PDF where it is set: page px, along its line. */
+export interface SetGlyph {
+  readonly text: string;
+  /** From the start of its line's own axis, and where its advance ends. */
+  readonly x: number;
+  readonly end: number;
+  readonly baseline: number;
+  readonly style: string;
+  readonly size: number;
+}
+
+/** A stretch of words on one baseline. */
+export interface SetWords {
+  readonly text: string;
+  readonly x: number;
+  readonly baseline: number;
+  /** From where its first glyph is set to where its last one is. */
+  readonly span: number;
+  readonly style: string;
+}
+
+/** White space beyond a glyph's advance stands for a space from this on, em. */
+const SPACE = 0.13;
+/** Words further apart than this are texts of their own, em. */
+const APART = 0.5;
+/** Glyphs stand on one baseline within this, px. */
+const LEVEL = 0.1;
+
+/** Glyphs in the order in which they are shown, as stretches of words. Spaces that are shown are glyphs like others. */
+export function wordsIn(glyphs: readonly SetGlyph[]): SetWords[] {
+  const stretches: SetGlyph[][] = [];
+  for (const g of glyphs) {
+    const run = stretches.at(-1);
+    const last = run?.at(-1);
+    const gap = last ? g.x - last.end : 0;
+    const goesOn =
+      last !== undefined &&
+      last.style === g.style &&
+      Math.abs(last.baseline - g.baseline) < LEVEL &&
+      gap > -0.5 * g.size &&
+      gap < APART * g.size;
+    if (goesOn) run?.push(g);
+    else stretches.push([g]);
+  }
+  return stretches.flatMap((run) => {
+    const from = run.findIndex((g) => g.text.trim() !== '');
+    const to = run.findLastIndex((g) => g.text.trim() !== '');
+    const shown = run.slice(from, to + 1);
+    const [first, last] = [shown[0], shown.at(-1)];
+    if (from < 0 || !first || !last) return [];
+    const spacing = middle(shown.slice(1).map((g, i) => g.x - (shown[i]?.end ?? 0)));
+    let text = '';
+    shown.forEach((g, i) => {
+      const before = shown[i - 1];
+      const gap = before ? g.x - before.end - Math.max(0, spacing) : 0;
+      const isApart = gap > SPACE * g.size && !/\s$/.test(text) && !/^\s/.test(g.text);
+      text += (isApart ? ' ' : '') + g.text;
+    });
+    return [
+      {
+        text: text.replaceAll(/\s+/g, ' '),
+        x: first.x,
+        baseline: first.baseline,
+        span: last.x - first.x,
+        style: first.style,
+      },
+    ];
+  });
+}
+
+const middle = (values: readonly number[]): number => {
+  const sorted = values.toSorted((a, b) => a - b);
+  return sorted[sorted.length >> 1] ?? 0;
+};
