@@ -77,8 +77,12 @@ function wordsOf(drawing: Drawing, m: TextMeasurer): Word[] {
   });
 }
 
-/** The sets of words that stand together in a container, with the container. */
-function sets(structure: Structure, words: readonly Word[]): Map<string, Part> {
+/** The sets of words that stand together in a container, with the container; words go by the names given. */
+function sets(
+  structure: Structure,
+  words: readonly Word[],
+  names: ReadonlyMap<Word, string>,
+): Map<string, Part> {
   const at = new Map<string, number[]>();
   words.forEach((w, i) => at.set(w.item, [...(at.get(w.item) ?? []), i]));
   const found = new Map<string, Part>();
@@ -86,10 +90,7 @@ function sets(structure: Structure, words: readonly Word[]): Map<string, Part> {
     const own = [...part.source.flatMap((id) => at.get(id) ?? []), ...part.children.flatMap(inside)];
     if (part.kind === 'container' && own.length > 1) {
       const key = own
-        .map((i) => {
-          const w = words[i] as Word;
-          return `${w.text}@${Math.round(w.x / 4)},${Math.round(w.y / 4)}`;
-        })
+        .map((i) => names.get(words[i] as Word) ?? '')
         .sort()
         .join(' ');
       if (!found.has(key)) found.set(key, part);
@@ -121,12 +122,16 @@ function compare(name: string, drawn: Reading, exported: Reading, tally: Tally):
   const [was, is] = [wordsOf(a, drawn.measurer), wordsOf(b, exported.measurer)];
   const left = new Set(is);
   const missing: string[] = [];
+  const names = new Map<Word, string>();
+  was.forEach((w, i) => names.set(w, String(i)));
+  is.forEach((w, i) => names.set(w, `other ${i}`));
   for (const word of was) {
     const found = [...left].find(
       (w) => w.text === word.text && Math.abs(w.x - word.x) <= NEAR && Math.abs(w.y - word.y) <= NEAR,
     );
     if (found) {
       left.delete(found);
+      names.set(found, names.get(word) ?? '');
       tally.back++;
     } else missing.push(`${word.text}@${word.x.toFixed(1)},${word.y.toFixed(1)}`);
   }
@@ -136,7 +141,7 @@ function compare(name: string, drawn: Reading, exported: Reading, tally: Tally):
     (w) => !was.some((o) => Math.abs(o.y - w.y) < 3 && Math.abs(o.x - w.x) < 60),
   );
   tally.taken += strange.length;
-  const [mine, theirs] = [sets(drawn.structure, was), sets(exported.structure, is)];
+  const [mine, theirs] = [sets(drawn.structure, was, names), sets(exported.structure, is, names)];
   // Words that did not come back would blame every set around them.
   for (const [key, part] of mine) {
     const other = theirs.get(key);

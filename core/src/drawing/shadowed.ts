@@ -23,6 +23,9 @@ const CLEAR = 3;
 /** The box takes so much of the picture at least, by each side, and leaves a margin on each for its shadow. */
 const LEAST = 0.3;
 
+/** Edges are at a whole px where that is within so many pixels of the picture. */
+const EDGE = 1.6;
+
 interface Pixels {
   readonly width: number;
   readonly height: number;
@@ -132,13 +135,16 @@ export function shadowedBox(
   // Half of the shadow's own opacity is left at its edge.
   const edge = opacity.at(cx, Math.min(opacity.height - 1, box.y + box.height + 1)) / 255;
   const radius = Math.round(radiusOf(opacity, box) * kx);
+  // An edge within a pixel of the picture is only half opaque there.
+  const whole = (edge: number, pixel: number) => {
+    const near = Math.round(edge);
+    return Math.abs(near - edge) < EDGE * pixel ? near : edge;
+  };
+  const [x, y] = [whole(place.x + box.x * kx, kx), whole(place.y + box.y * ky, ky)];
+  const end = whole(place.x + (box.x + box.width) * kx, kx);
+  const foot = whole(place.y + (box.y + box.height) * ky, ky);
   return {
-    box: {
-      x: place.x + box.x * kx,
-      y: place.y + box.y * ky,
-      width: box.width * kx,
-      height: box.height * ky,
-    },
+    box: { x, y, width: end - x, height: foot - y },
     paint: {
       fill,
       ...(radius > 0 && { radius }),

@@ -45,7 +45,8 @@ export function withIcons(items: readonly RawItem[]): RawItem[] {
   };
   for (const item of items) {
     if (!isPiece(item)) {
-      end();
+      // What is not shown parts nothing.
+      if (item.leftOut === undefined) end();
       found.push(item);
       continue;
     }
