@@ -10,7 +10,7 @@ import { fontFile } from './fonts.js';
 
 const require = createRequire(import.meta.url);
 /** Counts up when a table is made otherwise. */
-const FORMAT = 2;
+const FORMAT = 3;
 
 /** What a table is made from, in its name: other fonts or another format make another file. */
 function stamp(): string {

@@ -18,7 +18,7 @@ const SPACE = 0.14;
 const APART = 1;
 
 /** Letter-spacing that was measured is meant from this on, px and em: less is rounding. */
-const MEANT = { px: 0.03, em: 0.0015 };
+const MEANT = { px: 0.06, em: 0.006 };
 
 /** The letter-spacing by which the glyphs of a chunk stand as far apart as drawn, px. */
 function spacingIn({ span = 0, runs }: Chunk, m: TextMeasurer): number {

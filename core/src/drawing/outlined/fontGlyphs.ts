@@ -90,6 +90,8 @@ export function glyphsOfFont(hb: Shaping, file: Uint8Array): GlyphEntry[] {
       bottom: -bottom,
       height: bottom - top,
     }));
+    // The highest first: by it a glyph is looked for.
+    contours.sort((a, b) => b.height - a.height);
     if (contours.length > 0) found.push({ text, advance: font.glyphHAdvance(glyph) / face.upem, contours });
   }
   return found;

@@ -47,6 +47,8 @@ type Alike = readonly Glyph[];
 
 /** Exporters round points to this, px: to 64ths of a point, or to two decimals. */
 const ROUNDING = 0.026;
+/** Closed lines lower than this are where outlines cross, px. */
+const SPECK = 0.4;
 /** Curves that were written anew lie this near to the old ones, as a share of their box. */
 const REDRAWN = 8e-4;
 /** A shape that more styles share tells none of them. */
@@ -228,6 +230,8 @@ class Reading {
     const baseline = contour.bottom + lead.bottom * size;
     const pieces = [first];
     for (const other of others) {
+      // Rounding makes anything of what is so small.
+      if (this.#table.heightOf(other.shape) * size < SPECK) continue;
       const piece = this.#at(
         x + other.left * size,
         baseline - other.bottom * size,
