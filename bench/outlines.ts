@@ -8,7 +8,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Drawing } from '@tinfold/core/drawing';
 import { ruleOf, type Part, type Structure } from '@tinfold/core/model';
-import type { TextMeasurer } from '@tinfold/core/text';
+import { breakLines, type TextMeasurer } from '@tinfold/core/text';
 import { readSource, type Reading } from '../cli/src/reading.js';
 import { sourceText } from '../cli/src/source.js';
 
@@ -23,57 +23,25 @@ interface Word {
   readonly item: string;
 }
 
+/** The words of a drawing where they stand: its texts broken as they are drawn. */
 function wordsOf(drawing: Drawing, m: TextMeasurer): Word[] {
   return drawing.items.flatMap((item) => {
     if (item.kind !== 'text') return [];
-    // The lines as they break in the drawing, told by how much of the text fits each width.
-    const runs = item.content.runs.flatMap((r) => Array.from(r.text, (ch) => ({ ch, style: r.style })));
-    const words: Word[] = [];
-    let line = 0;
-    let x = item.lines[0]?.x ?? 0;
-    let word = '';
-    let from = x;
-    const end = () => {
-      if (word !== '') words.push({ text: word, x: from, y: item.lines[line]?.baseline ?? 0, item: item.id });
-      word = '';
-    };
-    let start = 0;
-    for (let i = 0; i < runs.length; i++) {
-      const { ch, style } = runs[i] as (typeof runs)[number];
-      if (/\s/.test(ch)) {
-        end();
-        const rest = runs
-          .slice(i + 1)
-          .map((r) => r.ch)
-          .join('');
-        const next = /^\S+/.exec(rest)?.[0] ?? '';
-        const own = item.lines[line];
-        const upto = runs
-          .slice(start, i + 1)
-          .map((r) => r.ch)
-          .join('');
-        const wide = m.width(upto + next, style);
-        if (item.lines[line + 1] && own && (ch === '\n' || wide > own.width + 0.6)) {
-          line++;
-          x = item.lines[line]?.x ?? 0;
-          start = i + 1;
-        }
-        continue;
-      }
-      if (word === '')
-        from =
-          x +
-          m.width(
-            runs
-              .slice(start, i)
-              .map((r) => r.ch)
-              .join(''),
-            style,
-          );
-      word += ch;
-    }
-    end();
-    return words;
+    const widest = Math.max(...item.lines.map((l) => l.width));
+    const tries = [0.05, 0.5, 1].map((more) => breakLines(item.content, widest + more, m));
+    const lines = tries.find((t) => t.length === item.lines.length) ?? tries[0] ?? [];
+    return lines.flatMap(({ runs }, i): Word[] => {
+      const { x = 0, baseline = 0 } = item.lines[i] ?? {};
+      const style = runs[0]?.style;
+      const text = runs.map((r) => r.text).join('');
+      if (!style) return [];
+      return [...text.matchAll(/\S+/g)].map((found) => ({
+        text: found[0],
+        x: x + m.width(text.slice(0, found.index), style),
+        y: baseline,
+        item: item.id,
+      }));
+    });
   });
 }
 

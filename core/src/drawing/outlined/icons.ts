@@ -10,14 +10,13 @@ const GROUND = 20;
 
 const isPiece = (item: RawItem): item is RawShape => {
   if (item.kind !== 'shape' && item.kind !== 'art') return false;
-  const { box, groups } = item.item;
+  const { box } = item.item;
   const isGround =
     item.kind === 'shape' && item.item.paint.fill !== undefined && Math.min(box.width, box.height) >= GROUND;
   return (
     !item.named &&
     item.icon === undefined &&
     item.leftOut === undefined &&
-    groups.length === 0 &&
     !isGround &&
     Math.max(box.width, box.height) <= LARGEST
   );
@@ -39,7 +38,9 @@ export function withIcons(items: readonly RawItem[]): RawItem[] {
   let pieces: RawShape[] = [];
   const end = (): void => {
     const icon = pieces[0]?.item.id;
-    const isIcon = pieces.length > 1 && pieces.some((p) => p.kind === 'art') && icon !== undefined;
+    // Dots in rings are the marks of fields; what is drawn in strokes alone is an icon.
+    const isDrawn = pieces.some((p) => p.kind === 'art') || pieces.every((p) => p.art.fill === undefined);
+    const isIcon = pieces.length > 1 && isDrawn && icon !== undefined;
     found.push(...(isIcon ? pieces.map((p) => ({ ...p, icon })) : pieces));
     pieces = [];
   };
@@ -51,7 +52,8 @@ export function withIcons(items: readonly RawItem[]): RawItem[] {
       continue;
     }
     const sofar = pieces.length > 0 ? union(pieces.map((p) => p.item.box)) : undefined;
-    if (sofar && !goesOn(sofar, item.item.box)) end();
+    const isElsewhere = pieces[0]?.item.groups.join() !== item.item.groups.join();
+    if (sofar && (isElsewhere || !goesOn(sofar, item.item.box))) end();
     pieces.push(item);
   }
   end();
