@@ -114,7 +114,7 @@ async function main(args: readonly string[]): Promise<void> {
   const here = (name: string) => fileURLToPath(new URL(name, import.meta.url));
   const given = args[0] === '--out' ? args.slice(2) : args;
   const out = args[0] === '--out' ? (args[1] ?? '.') : here('exported');
-  const files = given.length > 0 ? given : [here('boarding-pass-390.svg'), here('departures-390.svg')];
+  const files = given.length > 0 ? given : [here('boarding-pass-390.svg')];
   const driver = await openBrowser();
   try {
     for (const file of files) {

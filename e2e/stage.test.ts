@@ -2,6 +2,7 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import decompress from 'woff2-encoder/decompress';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
@@ -49,6 +50,7 @@ describe('the Drawing stage', () => {
     await writeFile(path.join(folder, 'untidy.svg'), UNTIDY);
     await writeFile(path.join(folder, 'side-by-side.svg'), SIDE_BY_SIDE);
     await writeFile(path.join(folder, 'fares.html'), PAGE);
+    await writeFile(path.join(folder, 'broken.pdf'), '%PDF-1.7 and nothing that a page could be made of');
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
   });
@@ -160,6 +162,21 @@ describe('the Drawing stage', () => {
     await (await find('input[type="file"]')).sendKeys(path.join(folder, 'fares.html'));
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await seen('Fares from May');
+  });
+
+  test('words that are outlines are read as words, and so is a PDF', async () => {
+    const exported = fileURLToPath(new URL('../demo/exported/', import.meta.url));
+    for (const file of ['boarding-pass-390.poppler.svg', 'boarding-pass-390.pdf']) {
+      await driver.get(application.url);
+      await press('//a[text()="Kittiwake Line"]');
+      await (await find('input[type="file"]')).sendKeys(path.join(exported, file));
+      await driver.wait(until.urlContains('/screens/'), WAIT);
+      await seen('Boarding pass');
+    }
+    await driver.get(application.url);
+    await press('//a[text()="Kittiwake Line"]');
+    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'broken.pdf'));
+    await seen('The PDF is damaged and cannot be read: export it again.');
   });
 
   test('nothing was fetched from elsewhere, nothing was complained of', async () => {

@@ -10,7 +10,7 @@ import { fontFile } from './fonts.js';
 
 const require = createRequire(import.meta.url);
 /** Counts up when a table is made otherwise. */
-const FORMAT = 3;
+const FORMAT = 5;
 
 /** What a table is made from, in its name: other fonts or another format make another file. */
 function stamp(): string {
@@ -38,9 +38,10 @@ function madeTable(): GlyphTable {
   const styles = SHIPPED.flatMap((family) =>
     [false, true].flatMap((italic) =>
       (italic ? family.italics : family.weights).map((weight) => {
-        const style: GlyphStyle = { family: family.family, weight, italic };
         const files = facesOfStyle(family, weight, italic).map(fontFile).filter(existsSync);
-        return { style, glyphs: files.flatMap((file) => glyphsOfFont(hb, readFileSync(file))) };
+        const fonts = files.map((file) => glyphsOfFont(hb, readFileSync(file)));
+        const style: GlyphStyle = { family: family.family, weight, italic, space: fonts[0]?.space ?? 0 };
+        return { style, glyphs: fonts.flatMap((f) => f.glyphs) };
       }),
     ),
   );

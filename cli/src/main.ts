@@ -213,7 +213,7 @@ function program(fail: () => void): Command {
     .description('read a drawing, lay it out at other widths and write where every item stands')
     .argument(
       '<files...>',
-      'a drawing (SVG, HTML or JSON), several of the same screen at different widths, or a structure as JSON',
+      'a drawing (SVG, PDF, HTML or JSON), several of the same screen at different widths, or a structure as JSON',
     )
     .requiredOption('--widths <list>', 'frame widths in px, like 375,768,1440', parseWidths)
     .requiredOption('--out <file>', 'the JSON file to write')
@@ -223,7 +223,7 @@ function program(fail: () => void): Command {
   tinfold
     .command('convert')
     .description('read a drawing, or several of the same screen, and write the structure as JSON')
-    .argument('<drawings...>', 'drawings: SVG, HTML or JSON')
+    .argument('<drawings...>', 'drawings: SVG, PDF, HTML or JSON')
     .requiredOption('--out <file>', 'the JSON file to write')
     .action(async (files: string[], options: { out: string }) => {
       const { structure } = await readDrawings(files);

@@ -119,7 +119,8 @@ export function outline(
   const bounds = finiteBounds(placed);
   if (!bounds) return undefined;
   const d = placed.encode();
-  if (!isUpright(matrix)) return { d, bounds };
+  // A path is told by where its points end up, whichever way they were turned over.
+  if (el.name !== 'path' && !isUpright(matrix)) return { d, bounds };
   if (el.name === 'rect')
     return { d, bounds, plain: { kind: 'rect', radius: (own.radius ?? 0) * scaleOf(matrix) } };
   if (el.name === 'circle' || el.name === 'ellipse')

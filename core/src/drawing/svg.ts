@@ -131,7 +131,24 @@ class SvgReader {
         'not understood',
         `The selector “${selector.slice(0, 60)}” in a style block was passed over.`,
       );
-    return { ...this.#size, notes: [...this.#notes].map(([text, n]) => ({ text, ...n })) };
+    return {
+      ...this.#wholeSize(width, height, frame !== undefined),
+      notes: [...this.#notes].map(([text, n]) => ({ text, ...n })),
+    };
+  }
+
+  /** The frame's size; what printing added to make whole points of it is known by the ground that ends before. */
+  #wholeSize(width: number, height: number, isPart: boolean): { width: number; height: number } {
+    const ground = this.items.find((i) => i.leftOut === undefined);
+    const isWhole = Number.isInteger(width) && Number.isInteger(height);
+    if (isPart || isWhole || ground?.kind !== 'shape' || ground.item.paint.fill === undefined)
+      return this.#size;
+    const { x, y, width: w, height: h } = ground.item.box;
+    const side = (from: number, length: number, all: number) =>
+      Math.abs(from) < 0.5 && all - length > 0 && all - length < 1 ? Math.round(length) : Math.round(all);
+    return Math.abs(x) < 0.5 && Math.abs(y) < 0.5 && width - w < 1 && height - h < 1
+      ? { width: side(x, w, width), height: side(y, h, height) }
+      : this.#size;
   }
 
   #index(el: XmlElement): void {
@@ -173,6 +190,7 @@ class SvgReader {
     else if (el.name === 'g' || el.name === 'a') this.#group(el, state);
     else if (el.name === 'svg') this.#viewport(el, el, state);
     else if (el.name === 'switch') this.#switch(el, state);
+    else if (el.name === 'pageSet') this.#pages(el, state);
     else
       this.#note('not understood', `The element “${el.name.slice(0, 40)}” is not read.`, el.attributes['id']);
   }
@@ -290,6 +308,15 @@ class SvgReader {
     if (group.attributes['id'] === undefined && !pieces.some((p) => p.kind === 'art')) return;
     const icon = group.attributes['id'] === undefined ? (pieces[0]?.item.id ?? '') : this.#id(group);
     this.items.splice(first, pieces.length, ...pieces.map((p) => ({ ...p, icon })));
+  }
+
+  /** The first of the pages that some converters write into one file (SVG 1.2 §10). */
+  #pages(el: XmlElement, state: State): void {
+    const pages = elementsOf(el).filter((c) => c.name === 'page');
+    const [first] = pages;
+    if (first) this.#group({ ...first, name: 'g', attributes: {} }, state);
+    if (pages.length > 1)
+      this.#note('left out', `The file holds ${pages.length} pages: the first of them is read.`);
   }
 
   /** The first child that this program can show (SVG 2 §5.6); its conditions are taken to be for another one. */

@@ -16,6 +16,8 @@ export interface Chunk {
   readonly wanted?: number;
   /** From where its first glyph is set to where the last one is, px, as far as that was measured in the drawing. */
   readonly span?: number;
+  /** What that last glyph says, where it is more than one character. */
+  readonly last?: string;
   readonly runs: { text: string; style: TextStyle }[];
 }
 
@@ -91,6 +93,7 @@ export function textChunks(
           ...(!placed && chunks.length > 0 && { after: dx * scale }),
           ...(wanted !== undefined && { wanted: wanted * scale }),
           ...(span !== undefined && { span: span * scale }),
+          ...(el.attributes['data-last'] !== undefined && { last: el.attributes['data-last'] }),
           runs: [run(value)],
         });
       if (xs.length > 1 && fresh) {

@@ -21,13 +21,15 @@ const APART = 1;
 const MEANT = { px: 0.06, em: 0.006 };
 
 /** The letter-spacing by which the glyphs of a chunk stand as far apart as drawn, px. */
-function spacingIn({ span = 0, runs }: Chunk, m: TextMeasurer): number {
+function spacingIn({ span = 0, last, runs }: Chunk, m: TextMeasurer): number {
   const [run] = runs;
   const letters = Array.from(run?.text ?? '');
   if (!run || letters.length < 2) return 0;
   const { text, style } = run;
-  const set = m.width(text, style) - m.width(letters.at(-1) ?? '', style);
-  const spacing = (span - set) / (letters.length - 1);
+  const end = last ?? letters.at(-1) ?? '';
+  const before = letters.length - Array.from(end).length;
+  if (before < 1) return 0;
+  const spacing = (span - m.width(text, style) + m.width(end, style)) / before;
   return Math.abs(spacing) < Math.max(MEANT.px, MEANT.em * style.size) ? 0 : Math.round(spacing * 100) / 100;
 }
 

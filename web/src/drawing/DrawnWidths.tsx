@@ -3,7 +3,7 @@ import { Button, Popconfirm, Segmented } from 'antd';
 import { useRef, useState } from 'react';
 import { MAX_BYTES } from '@tinfold/core/drawing';
 import type { ScreenDetail } from '../api/client';
-import { Cancelled, findFrames } from '../reading/reader';
+import { Cancelled, findFrames, sourceTextOf } from '../reading/reader';
 import { reread, type Change, type Rereading } from '../reading/reread';
 import { STAGES } from '../reading/stages';
 import { KINDS } from '../shelf/ImportDrop';
@@ -49,7 +49,7 @@ export function DrawnWidths({ screen, source, changed, onTurn }: DrawnWidthsProp
       throw new Error(
         'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
       );
-    const text = await file.text();
+    const text = await sourceTextOf(file).result;
     const frames = await findFrames({ text, name: file.name, fonts: [] }).result;
     if (frames.length > 1)
       throw new Error(`${file.name} holds ${frames.length} screens side by side: add a file of one screen.`);

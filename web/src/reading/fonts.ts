@@ -107,10 +107,10 @@ export function ownGlyphs(own: readonly OwnFont[]): Promise<GlyphTable> {
   if (!made) {
     made = (async () => {
       const hb = await import('harfbuzzjs');
-      const styles = own.map(async ({ id, family, weight, italic }) => ({
-        style: { family, weight, italic },
-        glyphs: glyphsOfFont(hb, await fileOf(`/api/fonts/${id}/file`, family)),
-      }));
+      const styles = own.map(async ({ id, family, weight, italic }) => {
+        const { glyphs, space } = glyphsOfFont(hb, await fileOf(`/api/fonts/${id}/file`, family));
+        return { style: { family, weight, italic, space }, glyphs };
+      });
       return glyphTable(await Promise.all(styles));
     })();
     ownTables.set(key, made);

@@ -36,6 +36,10 @@ const valueOf = <T>(result: Result<T>): T => {
   return result.value;
 };
 
+/** The text of a drawing's file; a PDF comes as the SVG of its pages. A file that cannot be read rejects with a sentence. */
+export const sourceTextOf = (file: File): Job<string> =>
+  startJob(async (worker) => valueOf(await worker.sourceText(new Uint8Array(await file.arrayBuffer()))));
+
 /** Reads the drawings of a screen to a structure; a file that cannot be read rejects with a sentence. */
 export const startReading = (
   files: readonly Decided[],

@@ -1,10 +1,13 @@
 import { expose } from 'comlink';
 import {
   DrawingError,
+  isPdf,
   openDrawing,
+  pdfToSvg,
   type Drawing,
   type DrawingDecisions,
   type OpenedDrawing,
+  type PdfLibrary,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
 import {
@@ -65,7 +68,24 @@ async function measured(files: readonly Decided[]) {
   return { drawings: opened.map(({ drawing, decisions }) => drawing.measure(measurer, decisions)), measurer };
 }
 
+/** The PDF library, which runs in this worker: it needs no worker of its own. */
+async function pdfLibrary(): Promise<PdfLibrary> {
+  const [library, handler] = await Promise.all([
+    import('pdfjs-dist'),
+    // @ts-expect-error The library's own worker comes without types.
+    import('pdfjs-dist/build/pdf.worker.min.mjs') as Promise<unknown>,
+  ]);
+  Object.assign(globalThis, { pdfjsWorker: handler });
+  return library;
+}
+
 const readingWorker = {
+  /** The text of a drawing's file; a PDF comes as the SVG of its pages. */
+  sourceText: (bytes: Uint8Array): Promise<Result<string>> =>
+    telling(async () =>
+      isPdf(bytes) ? pdfToSvg(bytes, await pdfLibrary()) : new TextDecoder().decode(bytes),
+    ),
+
   /** The screens that stand side by side in a file. */
   frames: (source: Source): Promise<Result<readonly ScreenFrame[]>> =>
     telling(async () => (await opening(source)).frames),

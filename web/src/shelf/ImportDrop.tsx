@@ -9,7 +9,7 @@ import {
   type ScreenFrame,
 } from '@tinfold/core/drawing';
 import { api } from '../api/client';
-import { Cancelled, findFrames, startReading, type Job } from '../reading/reader';
+import { Cancelled, findFrames, sourceTextOf, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
 
 interface ImportDropProps {
@@ -34,8 +34,8 @@ type State =
   | { readonly kind: 'asking'; readonly taken: Taken; readonly frames: readonly ScreenFrame[] }
   | { readonly kind: 'failed'; readonly file: string; readonly reason: string };
 
-export const KINDS = '.svg,.html,.htm,.json,image/svg+xml,text/html,application/json';
-const screenName = (file: string): string => file.replace(/\.(?:svg|html?|json)$/i, '');
+export const KINDS = '.svg,.pdf,.html,.htm,.json,image/svg+xml,application/pdf,text/html,application/json';
+const screenName = (file: string): string => file.replace(/\.(?:svg|pdf|html?|json)$/i, '');
 
 /** Takes a drawing, reads it in a worker and makes a screen of it, or one of each screen that stands in it. */
 export function ImportDrop({ projectId, onDone }: ImportDropProps) {
@@ -79,7 +79,9 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
           'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
         );
       setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0 });
-      const taken = { file: file.name, text: await file.text() };
+      const opening = sourceTextOf(file);
+      job.current = opening;
+      const taken = { file: file.name, text: await opening.result };
       const finding = findFrames({ text: taken.text, name: file.name, fonts: [] });
       job.current = finding;
       const frames = await finding.result;
@@ -166,7 +168,7 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
             </p>
           )}
           <p>
-            Drop a drawing here (SVG, HTML at fixed positions, or JSON), or{' '}
+            Drop a drawing here (SVG, PDF, HTML at fixed positions, or JSON), or{' '}
             <Button type="primary" onClick={() => input.current?.click()}>
               Choose a file
             </Button>

@@ -37,10 +37,20 @@ const LIGATURES = [
 
 /** Characters that say the same as others that are typed: ligatures, and forms for lines that run from the right. */
 const typed = (text: string): string =>
-  /[\uFB00-\uFB4F\uFB50-\uFDFF\uFE70-\uFEFF]/.test(text) ? text.normalize('NFKC') : text;
+  /[\u0132\u0133\u013F\u0140\u0149\u01C4-\u01CC\u01F1-\u01F3\uFB00-\uFB4F\uFB50-\uFDFF\uFE70-\uFEFF]/.test(
+    text,
+  )
+    ? text.normalize('NFKC')
+    : text;
 
-/** The glyphs of a font file that show something, in em; those that nobody can type are left out. */
-export function glyphsOfFont(hb: Shaping, file: Uint8Array): GlyphEntry[] {
+/** The space of a font without one, em. */
+const USUAL_SPACE = 0.25;
+
+/**
+ * The glyphs of a font file that show something, and the width of its space, in em; glyphs that nobody can type are left
+ * out.
+ */
+export function glyphsOfFont(hb: Shaping, file: Uint8Array): { glyphs: GlyphEntry[]; space: number } {
   const face = new hb.Face(new hb.Blob(toSfnt(file)));
   const font = new hb.Font(face);
   const maxp = face.referenceTable('maxp');
@@ -94,5 +104,7 @@ export function glyphsOfFont(hb: Shaping, file: Uint8Array): GlyphEntry[] {
     contours.sort((a, b) => b.height - a.height);
     if (contours.length > 0) found.push({ text, advance: font.glyphHAdvance(glyph) / face.upem, contours });
   }
-  return found;
+  const blank = font.nominalGlyph(0x20);
+  const space = blank === undefined ? USUAL_SPACE : font.glyphHAdvance(blank) / face.upem;
+  return { glyphs: found, space };
 }

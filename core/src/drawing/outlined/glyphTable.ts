@@ -6,6 +6,8 @@ export interface GlyphStyle {
   readonly family: string;
   readonly weight: number;
   readonly italic: boolean;
+  /** How wide its space is, em. */
+  readonly space: number;
 }
 
 /** One closed line of a glyph: its shape by number, and its box's left and lower edge from the origin, upwards, em. */

@@ -62,7 +62,14 @@ function textOf(line: ReadLine, id: string, groups: readonly string[], table: Gl
     id,
     groups,
     chunks: [
-      { x: line.x, y: line.baseline, anchor: 'start', span: line.span, runs: [{ text: line.text, style }] },
+      {
+        x: line.x,
+        y: line.baseline,
+        anchor: 'start',
+        span: line.span,
+        last: line.last,
+        runs: [{ text: line.text, style }],
+      },
     ],
   };
 }

@@ -19,6 +19,8 @@ export interface ReadLine {
   /** From where the first glyph is set to where the last one is. */
   readonly span: number;
   readonly text: string;
+  /** What the last glyph says. */
+  readonly last: string;
   readonly glyphs: number;
   /** The pieces that it was read from. */
   readonly pieces: readonly number[];
@@ -55,10 +57,10 @@ const REDRAWN = 8e-4;
 const TELLING = 8;
 /** A shape that more styles share is no evidence at all: rectangles and circles. */
 const COMMON = 60;
-/** White space beyond a glyph's advance stands for a space from this on, em. */
-const SPACE = 0.13;
-/** Words further apart than this are texts of their own, em: no font's space is so wide. */
-const APART = 0.5;
+/** White space beyond a glyph's advance stands for a space from so much of the font's own on: kerning adds less. */
+const SPACE = 0.65;
+/** Words further apart than so many of their font's spaces are texts of their own. */
+const APART = 2;
 /** Glyphs further apart than this are not looked at together, em. */
 const BESIDE = 0.9;
 /** Letters are clearly spaced from this on, em: kerned pairs seldom differ by so much. */
@@ -89,12 +91,15 @@ export function recognise(pieces: readonly Piece[], table: GlyphTable): ReadLine
   const taken = new Uint8Array(pieces.length);
   const lines: ReadLine[] = [];
   const tried = new Set<string>();
+  const counts = new Map<number, number>();
   for (;;) {
     const best = likeliest(pieces, matches, taken, tried);
     if (!best) return lines;
     tried.add(best.key);
-    const found = new Reading(pieces, matches, taken, table, best.style, best.size).lines();
+    const isKnown = (counts.get(best.style) ?? 0) >= ESTABLISHED;
+    const found = new Reading(pieces, matches, taken, table, best, isKnown).lines();
     for (const line of found) {
+      counts.set(line.style, (counts.get(line.style) ?? 0) + line.glyphs);
       for (const p of line.pieces) taken[p] = 1;
       lines.push(line);
     }
@@ -167,6 +172,8 @@ class Reading {
   /** The shapes of this style that each piece may be. */
   readonly #shapes = new Map<number, readonly number[]>();
   readonly #telling = new Set<number>();
+  /** Whether this style has been found in the drawing already, perhaps in another size. */
+  readonly #isKnown: boolean;
   /** Pieces by the cell of their lower left corner, 2 px wide. */
   readonly #cells = new Map<string, number[]>();
 
@@ -175,9 +182,10 @@ class Reading {
     matches: readonly (readonly Match[])[],
     taken: Uint8Array,
     table: GlyphTable,
-    style: number,
-    size: number,
+    { style, size }: { readonly style: number; readonly size: number },
+    isKnown: boolean,
   ) {
+    this.#isKnown = isKnown;
     this.#pieces = pieces;
     this.#table = table;
     this.#style = style;
@@ -190,7 +198,7 @@ class Reading {
         .map((m) => m.shape);
       if (shapes.length === 0) return;
       this.#shapes.set(i, shapes);
-      if (stylesIn(own) <= TELLING) this.#telling.add(i);
+      if (stylesIn(own) <= (isKnown ? COMMON : TELLING)) this.#telling.add(i);
       const key = cellOf(contour.left, contour.bottom);
       this.#cells.set(key, [...(this.#cells.get(key) ?? []), i]);
     });
@@ -198,7 +206,7 @@ class Reading {
 
   lines(): ReadLine[] {
     const glyphs = this.#glyphs();
-    const established = glyphs.filter((g) => g.telling).length >= ESTABLISHED;
+    const established = this.#isKnown || glyphs.filter((g) => g.telling).length >= ESTABLISHED;
     return this.#segments(this.#slots(glyphs))
       .map((segment) => this.#told(segment))
       .flatMap((segment) => this.#apart(segment))
@@ -280,13 +288,21 @@ class Reading {
     }
     const used = new Set<number>();
     return [...byPieces.values()]
-      .sort((a, b) => (b[0]?.pieces.length ?? 0) - (a[0]?.pieces.length ?? 0))
+      .sort(
+        (a, b) =>
+          this.#isSign(a) - this.#isSign(b) || (b[0]?.pieces.length ?? 0) - (a[0]?.pieces.length ?? 0),
+      )
       .filter(([g]) => {
         if (!g || g.pieces.some((p) => used.has(p))) return false;
         for (const p of g.pieces) used.add(p);
         return true;
       })
       .sort((a, b) => this.#leftOf(a) - this.#leftOf(b));
+  }
+
+  /** Signs that put letters together, as that of the peseta does, come after the letters: 1 for them, 0 for others. */
+  #isSign(alike: Alike): number {
+    return alike.every((g) => seldom(this.#text(g)) > SIGN) ? 1 : 0;
   }
 
   #leftOf([g]: Alike): number {
@@ -373,15 +389,18 @@ class Reading {
    */
   #told(row: readonly Alike[]): Glyph[] {
     const size = this.#size;
+    const space = SPACE * this.#space();
+    const first = row.flatMap(([g]) => g ?? []);
+    const spaced = this.#spacing(first.slice(1).map((g, i) => g.x - this.#endOf(first[i] as Glyph)));
     let ways: { cost: number; glyphs: Glyph[] }[] = [{ cost: 0, glyphs: [] }];
     for (const alike of row) {
       ways = alike.map((g) => {
         const steps = ways.map((way) => {
           const before = way.glyphs.at(-1);
-          const gap = before ? (g.x - this.#endOf(before)) / size : 0;
+          const gap = before ? (g.x - this.#endOf(before) - spaced) / size : 0;
           // A wide gap is a space, whatever stands there.
-          const open = before !== undefined && gap < SPACE ? Math.min(Math.abs(gap), KERNED) : 0;
-          const unlike = before ? unlikely(this.#text(before), this.#text(g), gap >= SPACE) : 0;
+          const open = before !== undefined && gap < space ? Math.min(Math.abs(gap), KERNED) : 0;
+          const unlike = before ? unlikely(this.#text(before), this.#text(g), gap >= space) : 0;
           return { way, cost: way.cost + open + unlike };
         });
         const best = steps.reduce((a, b) => (b.cost < a.cost ? b : a));
@@ -391,6 +410,11 @@ class Reading {
     return ways.reduce((a, b) => (b.cost < a.cost ? b : a)).glyphs;
   }
 
+  /** The width of the font's space, em. */
+  #space(): number {
+    return this.#table.styles[this.#style]?.space ?? 0;
+  }
+
   #text(g: Glyph): string {
     return this.#table.textOf(g.glyph);
   }
@@ -398,7 +422,7 @@ class Reading {
   /** Glyphs cut where they stand too far from each other for one text. */
   #apart(row: readonly Glyph[]): Glyph[][] {
     const gaps = row.slice(1).map((g, i) => g.x - this.#endOf(row[i] as Glyph));
-    const far = this.#spacing(gaps) * 2 + APART * this.#size;
+    const far = this.#spacing(gaps) * 2 + APART * this.#space() * this.#size;
     const texts: Glyph[][] = [];
     row.forEach((g, i) => {
       if (i > 0 && (gaps[i - 1] as number) < far) texts.at(-1)?.push(g);
@@ -435,7 +459,7 @@ class Reading {
     const spaced = this.#spacing(gaps);
     let text = '';
     segment.forEach((g, i) => {
-      if (i > 0 && (gaps[i - 1] ?? 0) - spaced > SPACE * size) text += ' ';
+      if (i > 0 && (gaps[i - 1] ?? 0) - spaced > SPACE * this.#space() * size) text += ' ';
       text += this.#table.textOf(g.glyph);
     });
     const [first, last] = [segment[0] as Glyph, segment.at(-1) as Glyph];
@@ -448,6 +472,7 @@ class Reading {
       baseline: baselines[baselines.length >> 1] as number,
       span: last.x - first.x,
       text,
+      last: this.#text(last),
       glyphs: segment.length,
       pieces: segment.flatMap((g) => g.pieces),
     };
@@ -474,6 +499,8 @@ function seldom(text: string): number {
 }
 /** Letters, and marks that are typed in running text. */
 const USUAL = /^[\p{L}\u2013\u2014\u2018\u2019\u201C\u201D\u2022\u2026\u20AC\u00A3\u00B0\u00B7\u00D7]/u;
+/** What so much speaks against is no letter and no usual mark. */
+const SIGN = 0.1;
 /** No pair is kerned by more than this, em. */
 const KERNED = 0.1;
 const MIXED = 0.02;

@@ -16,7 +16,8 @@ const matrixOf = (m: readonly number[]): Matrix => ({
   e: m[4] ?? 0,
   f: m[5] ?? 0,
 });
-const written = ({ a, b, c, d, e, f }: Matrix): string => `matrix(${[a, b, c, d, e, f].map(n).join(' ')})`;
+const written = ({ a, b, c, d, e, f }: Matrix): string =>
+  `matrix(${[a, b, c, d, e, f].map((v) => String(Math.round(v * 1e9) / 1e9)).join(' ')})`;
 
 /** What the operators of a page have set (ISO 32000-1 §8.4). */
 interface State {
@@ -336,7 +337,7 @@ export class PageWriter {
     ];
     const id = this.#id();
     const inner = stops
-      .map(([offset, colour]) => `<stop offset="${n(offset)}" stop-color="${escaped(String(colour))}"/>`)
+      .map(([offset, colour]) => `<stop offset="${n(offset)}" stop-color="${escaped(colour)}"/>`)
       .join('');
     const transform = matrix ? ` gradientTransform="${written(matrixOf(matrix))}"` : '';
     const common = `id="${id}" gradientUnits="userSpaceOnUse"${transform}`;
@@ -474,9 +475,9 @@ export class PageWriter {
 
   /** Writes the words that were shown since something else was painted. */
   #flush(): void {
-    for (const { text, x, baseline, span, style } of wordsIn(this.#glyphs))
+    for (const { text, x, baseline, span, last, style } of wordsIn(this.#glyphs))
       this.#out.push(
-        `<text x="${n(x)}" y="${n(baseline)}" data-span="${n(span)}" ${style}>${escaped(text)}</text>`,
+        `<text x="${n(x)}" y="${n(baseline)}" data-span="${n(span)}"${last.length > 1 ? ` data-last="${escaped(last)}"` : ''} ${style}>${escaped(text)}</text>`,
       );
     this.#glyphs = [];
   }

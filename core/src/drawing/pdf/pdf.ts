@@ -51,6 +51,7 @@ async function opened(bytes: Uint8Array, library: PdfLibrary): Promise<PdfDocume
 export async function pdfToSvg(bytes: Uint8Array, library: PdfLibrary): Promise<string> {
   const document = await opened(bytes, library);
   const count = Math.min(document.numPages, MOST_PAGES);
+  if (count === 0) throw new DrawingError('The PDF has no page: export it again.');
   const pages: string[] = [];
   let [x, height, length] = [0, 0, 0];
   for (let number = 1; number <= count; number++) {
@@ -58,7 +59,11 @@ export async function pdfToSvg(bytes: Uint8Array, library: PdfLibrary): Promise<
     const found = await document.getPage(number).catch(() => undefined);
     if (!found) throw new DrawingError(`Page ${number} of the PDF is damaged: export it again.`);
     const view = found.getViewport({ scale: PX });
-    const [w, h] = [Math.round(view.width), Math.round(view.height)];
+    // One page keeps its size as it is: how much of it printing has added is told by what it paints.
+    const [w, h] =
+      count === 1
+        ? [Math.round(view.width * 1e3) / 1e3, Math.round(view.height * 1e3) / 1e3]
+        : [Math.round(view.width), Math.round(view.height)];
     const [a = 1, b = 0, c = 0, d = 1, e = 0, f = 0] = view.transform;
     const to = compose({ a: 1, b: 0, c: 0, d: 1, e: x, f: 0 }, { a, b, c, d, e, f });
     try {
@@ -72,7 +77,7 @@ export async function pdfToSvg(bytes: Uint8Array, library: PdfLibrary): Promise<
         'What the PDF paints is over 18 MB: shrink its pictures or split it into one file for each screen.',
       );
     const ground = `<rect x="${x}" width="${w}" height="${h}" fill="#ffffff"/>`;
-    pages.push(count === 1 ? ground + page : `<g id="Page ${number}">${ground}${page}</g>`);
+    pages.push(count === 1 ? page : `<g id="Page ${number}">${ground}${page}</g>`);
     x += w + BETWEEN;
     height = Math.max(height, h);
   }

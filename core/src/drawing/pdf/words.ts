@@ -16,6 +16,8 @@ export interface SetWords {
   readonly baseline: number;
   /** From where its first glyph is set to where its last one is. */
   readonly span: number;
+  /** What that last one says. */
+  readonly last: string;
   readonly style: string;
 }
 
@@ -33,12 +35,13 @@ export function wordsIn(glyphs: readonly SetGlyph[]): SetWords[] {
     const run = stretches.at(-1);
     const last = run?.at(-1);
     const gap = last ? g.x - last.end : 0;
+    const spaced = run ? Math.max(0, middle(gapsOf(run))) : 0;
     const goesOn =
       last !== undefined &&
       last.style === g.style &&
       Math.abs(last.baseline - g.baseline) < LEVEL &&
       gap > -0.5 * g.size &&
-      gap < APART * g.size;
+      gap < APART * g.size + 2 * spaced;
     if (goesOn) run?.push(g);
     else stretches.push([g]);
   }
@@ -48,7 +51,7 @@ export function wordsIn(glyphs: readonly SetGlyph[]): SetWords[] {
     const shown = run.slice(from, to + 1);
     const [first, last] = [shown[0], shown.at(-1)];
     if (from < 0 || !first || !last) return [];
-    const spacing = middle(shown.slice(1).map((g, i) => g.x - (shown[i]?.end ?? 0)));
+    const spacing = middle(gapsOf(shown));
     let text = '';
     shown.forEach((g, i) => {
       const before = shown[i - 1];
@@ -62,11 +65,19 @@ export function wordsIn(glyphs: readonly SetGlyph[]): SetWords[] {
         x: first.x,
         baseline: first.baseline,
         span: last.x - first.x,
+        last: last.text,
         style: first.style,
       },
     ];
   });
 }
+
+/** The last of a long stretch say as much as all of it. */
+const MOST_GAPS = 24;
+const gapsOf = (run: readonly SetGlyph[]): number[] => {
+  const last = run.slice(-MOST_GAPS);
+  return last.slice(1).map((g, i) => g.x - (last[i]?.end ?? 0));
+};
 
 const middle = (values: readonly number[]): number => {
   const sorted = values.toSorted((a, b) => a - b);
