@@ -167,13 +167,12 @@ describe('the Drawing stage', () => {
   test('words that are outlines are read as words, and so is a PDF', async () => {
     const exported = fileURLToPath(new URL('../demo/exported/', import.meta.url));
     for (const file of ['boarding-pass-390.poppler.svg', 'boarding-pass-390.pdf']) {
-      await driver.get(application.url);
       await press('//a[text()="Kittiwake Line"]');
+      await driver.wait(async () => !(await driver.getCurrentUrl()).includes('/screens/'), WAIT);
       await (await find('input[type="file"]')).sendKeys(path.join(exported, file));
       await driver.wait(until.urlContains('/screens/'), WAIT);
       await seen('Boarding pass');
     }
-    await driver.get(application.url);
     await press('//a[text()="Kittiwake Line"]');
     await (await find('input[type="file"]')).sendKeys(path.join(folder, 'broken.pdf'));
     await seen('The PDF is damaged and cannot be read: export it again.');

@@ -25,8 +25,10 @@ import { firstImage, intersect, plainPaint, roundIfCircle, strokedBox } from './
 import { parseViewBox, viewBoxMatrix } from './viewBox.js';
 import { elementsOf, parseXml, textOf, type XmlElement } from './xml.js';
 
-/** Elements that a `use` may bring in altogether; more is an expansion attack. */
-const MAX_COPIES = 5_000;
+/** How often a file may use its symbols: converters do so for every letter. */
+const MAX_COPIES = 40_000;
+/** Elements that uses may bring in altogether; more is an expansion attack. */
+const MAX_BROUGHT = 100_000;
 /** More texts than this are left out: measuring them would keep the program busy. */
 const MAX_TEXTS = 30_000;
 /** More pieces than this are no icon. */
@@ -103,6 +105,7 @@ class SvgReader {
   readonly #notes = new Map<string, { kind: Note['kind']; items: string[] }>();
   #size = { width: 0, height: 0 };
   #copies = 0;
+  #brought = 0;
   #texts = 0;
 
   /** Reads all, or what stands in `frame` alone, whose corner becomes the origin. */
@@ -177,6 +180,11 @@ class SvgReader {
 
   #element(el: XmlElement, parent: State): void {
     if (SILENT.has(el.name)) return;
+    if (parent.uses.length > 0 && ++this.#brought > MAX_BROUGHT) {
+      if (this.#brought === MAX_BROUGHT + 1)
+        this.#note('not understood', 'The file’s uses bring in too much: further uses were left out.');
+      return;
+    }
     const style = cascade(parent.style, this.#sheet.own(el));
     const entered = this.#enter(el, parent, style);
     const why =

@@ -123,7 +123,7 @@ function likeliest(
   taken: Uint8Array,
   tried: ReadonlySet<string>,
 ): { style: number; size: number; key: string } | undefined {
-  const votes = new Map<number, { size: number; weight: number; height: number }[]>();
+  const votes = new Map<number, Vote[]>();
   pieces.forEach(({ contour }, i) => {
     const own = matches[i] ?? [];
     if (taken[i] === 1 || own.length === 0) return;
@@ -140,27 +140,44 @@ function likeliest(
       votes.set(style, list);
     }
   });
-  let best: { style: number; size: number; key: string } | undefined;
-  let most = 0.2;
-  for (const [style, list] of votes) {
-    list.sort((a, b) => a.size - b.size);
-    let [from, sum] = [0, 0];
-    for (let to = 0; to < list.length; to++) {
-      const last = list[to] as (typeof list)[number];
-      sum += last.weight;
-      while ((list[from] as typeof last).size < last.size * 0.992)
-        sum -= (list[from++] as typeof last).weight;
-      if (sum <= most) continue;
-      // The higher the glyph, the surer the size that follows from it.
-      const window = list.slice(from, to + 1);
-      const sure = window.reduce((s, v) => s + v.weight * v.height ** 2, 0);
-      const size = typedSize(window.reduce((s, v) => s + v.size * v.weight * v.height ** 2, 0) / sure);
-      const key = `${style} ${size}`;
-      if (tried.has(key)) continue;
-      [best, most] = [{ style, size, key }, sum];
-    }
+  const windows = [...votes]
+    .map(([style, list]) => ({ style, ...heaviest(list.sort((a, b) => a.size - b.size)) }))
+    .filter((w) => w.weight > LEAST)
+    .sort((a, b) => b.weight - a.weight);
+  for (const { style, size } of windows) {
+    const key = `${style} ${size}`;
+    if (!tried.has(key)) return { style, size, key };
   }
-  return best;
+  return undefined;
+}
+
+/** Votes for a size, in order, and what they weigh. */
+interface Vote {
+  readonly size: number;
+  readonly weight: number;
+  readonly height: number;
+}
+/** Less than this speaks for nothing: one shape that a few styles share. */
+const LEAST = 0.2;
+/** Sizes within this of each other are one. */
+const ONE_SIZE = 0.992;
+
+/** The size that most votes agree on. The higher the glyph, the surer the size that follows from it. */
+function heaviest(list: readonly Vote[]): { weight: number; size: number } {
+  let [from, sum] = [0, 0];
+  let best = { from: 0, to: -1, weight: 0 };
+  for (let to = 0; to < list.length; to++) {
+    const last = list[to] as Vote;
+    sum += last.weight;
+    while ((list[from] as Vote).size < last.size * ONE_SIZE) sum -= (list[from++] as Vote).weight;
+    if (sum > best.weight) best = { from, to, weight: sum };
+  }
+  const window = list.slice(best.from, best.to + 1);
+  const sure = window.reduce((s, v) => s + v.weight * v.height ** 2, 0);
+  return {
+    weight: best.weight,
+    size: typedSize(window.reduce((s, v) => s + v.size * v.weight * v.height ** 2, 0) / sure),
+  };
 }
 
 /** What is read in one style and size. */
@@ -390,8 +407,13 @@ class Reading {
   #told(row: readonly Alike[]): Glyph[] {
     const size = this.#size;
     const space = SPACE * this.#space();
-    const first = row.flatMap(([g]) => g ?? []);
-    const spaced = this.#spacing(first.slice(1).map((g, i) => g.x - this.#endOf(first[i] as Glyph)));
+    // Only what stands alike whatever it is tells how letters are spaced.
+    const sure = row.map((alike) => (this.#standAlike(alike) ? alike[0] : undefined));
+    const gaps = sure.slice(1).flatMap((g, i) => {
+      const before = sure[i];
+      return g && before ? [g.x - this.#endOf(before)] : [];
+    });
+    const spaced = this.#spacing(gaps);
     let ways: { cost: number; glyphs: Glyph[] }[] = [{ cost: 0, glyphs: [] }];
     for (const alike of row) {
       ways = alike.map((g) => {
@@ -408,6 +430,17 @@ class Reading {
       });
     }
     return ways.reduce((a, b) => (b.cost < a.cost ? b : a)).glyphs;
+  }
+
+  /** Whether all that pieces may be have the same origin and advance. */
+  #standAlike(alike: Alike): boolean {
+    const [first] = alike;
+    return alike.every(
+      (g) =>
+        first !== undefined &&
+        Math.abs(g.x - first.x) < ROUNDING &&
+        Math.abs(this.#endOf(g) - this.#endOf(first)) < ROUNDING,
+    );
   }
 
   /** The width of the font's space, em. */
