@@ -25,19 +25,19 @@ export function allOver(
   to: number,
   conditions: readonly Term[] = [],
 ): Holds | undefined {
-  let [low, high] = [from, to];
-  const narrow = ([first, last]: Term, over: number): void => {
-    if (first > over && last > over) return;
-    if (!(first > over) && !(last > over)) {
-      high = low - 1;
-      return;
+  let low = from;
+  let high = to;
+  for (const [list, over] of [
+    [terms, limit],
+    [conditions, 0],
+  ] as const)
+    for (const [first, last] of list) {
+      if (first > over && last > over) continue;
+      if (!(first > over) && !(last > over)) return undefined;
+      const crossing = from + ((over - first) / (last - first)) * (to - from);
+      if (last > first) low = Math.max(low, Math.floor(crossing) + 1);
+      else high = Math.min(high, Math.ceil(crossing) - 1);
     }
-    const crossing = from + ((over - first) / (last - first)) * (to - from);
-    if (last > first) low = Math.max(low, Math.floor(crossing) + 1);
-    else high = Math.min(high, Math.ceil(crossing) - 1);
-  };
-  for (const term of terms) narrow(term, limit);
-  for (const term of conditions) narrow(term, 0);
   if (low > high) return undefined;
   let [by, worst] = [-Infinity, low];
   for (let width = low; width <= high; width++) {

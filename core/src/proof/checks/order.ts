@@ -123,6 +123,12 @@ export const unevenGaps: Check = (plan) =>
     (look, { parent, kids, axis }) => {
       const a = gapsAlong(look.first, kids, axis);
       const b = gapsAlong(look.last, kids, axis);
+      const isEven = a.every((gap, n) => {
+        if (n === 0) return true;
+        const [first, last] = [gap - (a[n - 1] as number), (b[n] as number) - (b[n - 1] as number)];
+        return Math.max(Math.abs(first), Math.abs(last)) <= UNEVEN;
+      });
+      if (isEven) return;
       // In another line, or over each other: that is told as such.
       const inLine = a.map((gap, n): Term => [gap + SLACK, (b[n] as number) + SLACK]);
       const subject = { kind: 'uneven-gaps', part: parent, other: -1, answerable: parent } as const;
@@ -149,14 +155,26 @@ export const readingOrder: Check = (plan) =>
       return drawing !== undefined && !mirrored && !isBefore(drawing, j, i);
     }),
     (look, [i, j, parent]) => {
+      const { first, last } = look;
+      const [aboveThen, aboveNow] = [
+        headStart(first.box.top, first.box.bottom, i, j),
+        headStart(last.box.top, last.box.bottom, i, j),
+      ];
+      const [leftThen, leftNow] = [
+        headStart(first.box.left, first.box.right, i, j),
+        headStart(last.box.left, last.box.right, i, j),
+      ];
+      if (!(aboveThen > 0 || aboveNow > 0 || leftThen > 0 || leftNow > 0)) return;
       const subject = { kind: 'order', part: i, other: j, answerable: parent } as const;
-      const ahead = (far: Side, near: Side) =>
-        look.term((s) => at(s.box[near], i) + BEFORE - at(s.box[far], j));
-      const [above, left] = [ahead('bottom', 'top'), ahead('right', 'left')];
-      look.where(subject, [above]);
-      if (Math.max(...left) > 0) look.where(subject, [...sideBySideTerms(look, i, j).level, left]);
+      look.where(subject, [[aboveThen, aboveNow]]);
+      if (leftThen > 0 || leftNow > 0)
+        look.where(subject, [...sideBySideTerms(look, i, j).level, [leftThen, leftNow]]);
     },
   );
+
+/** By how much one ends before another begins: over nought where it does. */
+const headStart = (near: Float64Array, far: Float64Array, i: Index, j: Index): number =>
+  at(near, i) + BEFORE - at(far, j);
 
 /** Whether one stands wholly above another, or beside it on its line and further to the left. */
 const isBefore = (s: Snapshot, i: Index, j: Index): boolean =>

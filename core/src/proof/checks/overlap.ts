@@ -146,5 +146,8 @@ function overlapTerms({ first, last }: Look, all: readonly Index[]): Term[] {
     at(first.ink[far], a) - at(first.ink[near], b),
     at(last.ink[far], a) - at(last.ink[near], b),
   ];
-  return all.flatMap((a) => all.flatMap((b) => [reach('right', a, 'left', b), reach('bottom', a, 'top', b)]));
+  const terms: Term[] = [];
+  for (const a of all)
+    for (const b of all) terms.push(reach('right', a, 'left', b), reach('bottom', a, 'top', b));
+  return terms;
 }
