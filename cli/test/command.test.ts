@@ -77,6 +77,23 @@ describe('the command', () => {
     expect(await readFile(file('site/styles.css'), 'utf8')).toContain('display: flex');
   });
 
+  test.each(['pdf', 'poppler.svg'])(
+    'a screen as %s is read like its drawing: its words are texts',
+    async (form) => {
+      const exported = path.join(ROOT, `demo/exported/boarding-pass-390.${form}`);
+      expect(await tinfold('convert', exported, '--out', file('pass.json'))).toMatchObject({ code: 0 });
+      const words = JSON.stringify(structureFromJson(await json('pass.json')));
+      for (const said of ['Boarding pass', 'Low Tarn', 'Ines Thorne']) expect(words).toContain(said);
+    },
+  );
+
+  test('a PDF that is damaged is refused in one sentence', async () => {
+    await writeFile(file('broken.pdf'), '%PDF-1.7 and nothing else');
+    const { code, err } = await tinfold('convert', file('broken.pdf'), '--out', file('none.json'));
+    expect(code).not.toBe(0);
+    expect(err).toContain('The PDF is damaged and cannot be read: export it again.');
+  });
+
   test('help is written out, and tells all commands', async () => {
     const { code, out } = await tinfold('--help');
     expect(code).toBe(0);

@@ -122,6 +122,7 @@ export function measureDrawing(
       ...(words.length > 0 ? [cleanUpNote('words', words)] : []),
       ...fontNotes(own, m),
       ...depthNotes(own),
+      ...wholePictureNotes(own, frame),
     ],
     ...(cleaned.safeArea && { safeArea: cleaned.safeArea }),
   };
@@ -134,6 +135,17 @@ function coveringShapes(items: readonly Item[], frame: Rect, { keep }: DrawingDe
   );
   return first < 0 ? items.length : first;
 }
+
+/** What is told of a file that is nothing but a picture of a screen. */
+function wholePictureNotes(items: readonly Item[], frame: Rect): Note[] {
+  const [only] = items;
+  if (items.length !== 1 || only?.kind !== 'picture' || !contains(only.box, frame, WHOLE)) return [];
+  const text =
+    'The file is one picture of the whole screen, in which nothing can be told apart: export the screen as SVG or PDF, with its words and boxes.';
+  return [{ kind: 'not understood', text, items: [only.id] }];
+}
+/** A picture is as large as the frame but for this, px. */
+const WHOLE = 2;
 
 /** What is said of fonts: which stand in for missing ones, and what no font here can show. */
 function fontNotes(items: readonly Item[], m: TextMeasurer): Note[] {

@@ -118,6 +118,15 @@ describe('cleaning up a drawing', () => {
     ).toHaveLength(3);
   });
 
+  test('a picture of a whole screen is told as such, with what to export instead', () => {
+    const notes = (body: string) => read(body).notes.map((n) => n.text);
+    const picture = '<image width="400" height="300" href="data:image/png;base64,iVBORw0KGgo="/>';
+    expect(notes(picture).join()).toContain('export the screen as SVG or PDF');
+    const beside = `${picture}<rect id="a" x="10" y="10" width="20" height="20" fill="red"/>`;
+    expect(notes(beside).join()).not.toContain('export the screen');
+    expect(notes(picture.replace('400', '300')).join()).not.toContain('export the screen');
+  });
+
   test('facts count what was read', () => {
     const body = `<rect id="a" x="10" y="10" width="200" height="100" fill="#eee"/><text x="20" y="40">Pier</text><text x="20" y="80" font-weight="700">Two</text>${ICON.replaceAll('10', '250')}<image x="300" y="10" width="40" height="40"/>`;
     expect(factsOf(read(body))).toEqual({
