@@ -27,8 +27,9 @@ import { elementsOf, parseXml, textOf, type XmlElement } from './xml.js';
 
 /** How often a file may use its symbols: converters do so for every letter. */
 const MAX_COPIES = 40_000;
-/** Elements that uses may bring in altogether; more is an expansion attack. */
-const MAX_BROUGHT = 100_000;
+/** How often uses within uses within uses may do so; more is an expansion attack. */
+const MAX_NESTED = 5_000;
+const NESTED = 2;
 /** More texts than this are left out: measuring them would keep the program busy. */
 const MAX_TEXTS = 30_000;
 /** More pieces than this are no icon. */
@@ -105,7 +106,7 @@ class SvgReader {
   readonly #notes = new Map<string, { kind: Note['kind']; items: string[] }>();
   #size = { width: 0, height: 0 };
   #copies = 0;
-  #brought = 0;
+  #nested = 0;
   #texts = 0;
 
   /** Reads all, or what stands in `frame` alone, whose corner becomes the origin. */
@@ -180,11 +181,6 @@ class SvgReader {
 
   #element(el: XmlElement, parent: State): void {
     if (SILENT.has(el.name)) return;
-    if (parent.uses.length > 0 && ++this.#brought > MAX_BROUGHT) {
-      if (this.#brought === MAX_BROUGHT + 1)
-        this.#note('not understood', 'The file’s uses bring in too much: further uses were left out.');
-      return;
-    }
     const style = cascade(parent.style, this.#sheet.own(el));
     const entered = this.#enter(el, parent, style);
     const why =
@@ -369,10 +365,12 @@ class SvgReader {
       );
       return;
     }
-    if (state.uses.includes(target) || ++this.#copies > MAX_COPIES) {
+    const isTooMany =
+      ++this.#copies > MAX_COPIES || (state.uses.length > NESTED && ++this.#nested > MAX_NESTED);
+    if (state.uses.includes(target) || isTooMany) {
       const why = state.uses.includes(target)
         ? 'A use that contains itself was left out.'
-        : `The file uses its symbols more than ${MAX_COPIES} times: further uses were left out.`;
+        : 'The file uses its symbols too often: further uses were left out.';
       this.#note('not understood', why, el.attributes['id']);
       return;
     }
