@@ -88,16 +88,17 @@ function typedSize(size: number): number {
 /** Reads lines of words from closed lines, by the shapes of known glyphs. */
 export function recognise(pieces: readonly Piece[], table: GlyphTable): ReadLine[] {
   const matches = pieces.map(({ contour }) => matchesOf(contour, table));
+  const styles = matches.map(stylesIn);
   const taken = new Uint8Array(pieces.length);
   const lines: ReadLine[] = [];
   const tried = new Set<string>();
   const counts = new Map<number, number>();
   for (;;) {
-    const best = likeliest(pieces, matches, taken, tried);
+    const best = likeliest(pieces, matches, styles, taken, tried);
     if (!best) return lines;
     tried.add(best.key);
     const isKnown = (counts.get(best.style) ?? 0) >= ESTABLISHED;
-    const found = new Reading(pieces, matches, taken, table, best, isKnown).lines();
+    const found = new Reading(pieces, matches, styles, taken, table, best, isKnown).lines();
     for (const line of found) {
       counts.set(line.style, (counts.get(line.style) ?? 0) + line.glyphs);
       for (const p of line.pieces) taken[p] = 1;
@@ -120,6 +121,7 @@ const stylesIn = (matches: readonly Match[]): number => new Set(matches.map((m) 
 function likeliest(
   pieces: readonly Piece[],
   matches: readonly (readonly Match[])[],
+  stylesOf: readonly number[],
   taken: Uint8Array,
   tried: ReadonlySet<string>,
 ): { style: number; size: number; key: string } | undefined {
@@ -127,7 +129,7 @@ function likeliest(
   pieces.forEach(({ contour }, i) => {
     const own = matches[i] ?? [];
     if (taken[i] === 1 || own.length === 0) return;
-    const styles = stylesIn(own);
+    const styles = stylesOf[i] ?? 0;
     if (styles > COMMON) return;
     const said = new Set<string>();
     for (const { style, size } of own) {
@@ -197,6 +199,7 @@ class Reading {
   constructor(
     pieces: readonly Piece[],
     matches: readonly (readonly Match[])[],
+    stylesOf: readonly number[],
     taken: Uint8Array,
     table: GlyphTable,
     { style, size }: { readonly style: number; readonly size: number },
@@ -215,7 +218,7 @@ class Reading {
         .map((m) => m.shape);
       if (shapes.length === 0) return;
       this.#shapes.set(i, shapes);
-      if (stylesIn(own) <= (isKnown ? COMMON : TELLING)) this.#telling.add(i);
+      if ((stylesOf[i] ?? 0) <= (isKnown ? COMMON : TELLING)) this.#telling.add(i);
       const key = cellOf(contour.left, contour.bottom);
       this.#cells.set(key, [...(this.#cells.get(key) ?? []), i]);
     });
