@@ -3,24 +3,54 @@
  * how many words come back in their places, how many icons are taken for words, and how alike the structures are.
  *
  *     npm run bench:outlines -- FOLDER_OF_EXPORTS FILE.svg ...
+ *     DRAWN=1 npm run bench:outlines -- ...    with no font known
  */
 import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
+import { SVGPathData } from 'svg-pathdata';
 import type { Drawing } from '@tinfold/core/drawing';
-import { ruleOf, type Part, type Structure } from '@tinfold/core/model';
-import { breakLines, type TextMeasurer } from '@tinfold/core/text';
-import { readSource, type Reading } from '../cli/src/reading.js';
+import { ruleOf, type Part, type Structure, type TextRun } from '@tinfold/core/model';
+import { breakLines, runWidth, type TextMeasurer } from '@tinfold/core/text';
+import { readSource, readSources, type Reading } from '../cli/src/reading.js';
 import { sourceText } from '../cli/src/source.js';
 
 const FORMS = ['poppler.svg', 'mupdf.svg', 'librsvg.svg', 'pdf'] as const;
 /** Words within this of their place came back, px. */
 const NEAR = 1;
+/** The ink of drawn words within this of its place came back, px. */
+const NEAR_DRAWN = 1.5;
+
+/** With `DRAWN=1` no font is known: words come back as they are drawn, told by where their ink is. */
+const drawnOnly = process.env['DRAWN'] !== undefined;
 
 interface Word {
   readonly text: string;
   readonly x: number;
   readonly y: number;
+  /** Where its ink begins and ends, px. */
+  readonly ink: readonly [number, number];
   readonly item: string;
+}
+
+function inkOf({ text, style, drawn }: TextRun, x: number, m: TextMeasurer): [number, number] {
+  const d = drawn?.d ?? m.outline(text, style, { x: 0, y: 0 });
+  if (d === '') return [x, x];
+  const { minX, maxX } = new SVGPathData(d).getBounds();
+  return [x + minX, x + maxX];
+}
+
+/** The words of runs that begin at `x`. */
+function wordsIn(runs: readonly TextRun[], x: number, y: number, item: string, m: TextMeasurer): Word[] {
+  let at = x;
+  return runs.flatMap((run) => {
+    const from = at;
+    at += runWidth(run, m);
+    return [...run.text.matchAll(/\S+/g)].map((found) => {
+      const [text] = found;
+      const start = run.drawn ? from : from + m.width(run.text.slice(0, found.index), run.style);
+      return { text, x: start, y, ink: inkOf({ ...run, text }, start, m), item };
+    });
+  });
 }
 
 /** The words of a drawing where they stand: its texts broken as they are drawn. */
@@ -30,17 +60,9 @@ function wordsOf(drawing: Drawing, m: TextMeasurer): Word[] {
     const widest = Math.max(...item.lines.map((l) => l.width));
     const tries = [0.05, 0.5, 1].map((more) => breakLines(item.content, widest + more, m));
     const lines = tries.find((t) => t.length === item.lines.length) ?? tries[0] ?? [];
-    return lines.flatMap(({ runs }, i): Word[] => {
+    return lines.flatMap(({ runs }, i) => {
       const { x = 0, baseline = 0 } = item.lines[i] ?? {};
-      const style = runs[0]?.style;
-      const text = runs.map((r) => r.text).join('');
-      if (!style) return [];
-      return [...text.matchAll(/\S+/g)].map((found) => ({
-        text: found[0],
-        x: x + m.width(text.slice(0, found.index), style),
-        y: baseline,
-        item: item.id,
-      }));
+      return wordsIn(runs, x, baseline, item.id, m);
     });
   });
 }
@@ -84,6 +106,12 @@ const spacesOf = ({ rules }: Part): number[] => {
   return [typeof gap === 'number' ? gap : -1, top, right, bottom, left];
 };
 
+const near = (a: number, b: number, off: number): boolean => Math.abs(a - b) <= off;
+const isSame = (a: Word, b: Word): boolean =>
+  a.text === b.text && near(a.x, b.x, NEAR) && near(a.y, b.y, NEAR);
+const isDrawnAs = (a: Word, b: Word): boolean =>
+  near(a.y, b.y, NEAR_DRAWN) && a.ink.every((x, i) => near(x, b.ink[i] ?? NaN, NEAR_DRAWN));
+
 function compare(name: string, drawn: Reading, exported: Reading, tally: Tally): void {
   const [a, b] = [drawn.drawings[0]?.drawing, exported.drawings[0]?.drawing];
   if (!a || !b) return;
@@ -94,9 +122,7 @@ function compare(name: string, drawn: Reading, exported: Reading, tally: Tally):
   was.forEach((w, i) => names.set(w, String(i)));
   is.forEach((w, i) => names.set(w, `other ${i}`));
   for (const word of was) {
-    const found = [...left].find(
-      (w) => w.text === word.text && Math.abs(w.x - word.x) <= NEAR && Math.abs(w.y - word.y) <= NEAR,
-    );
+    const found = [...left].find((w) => (drawnOnly ? isDrawnAs(w, word) : isSame(w, word)));
     if (found) {
       left.delete(found);
       names.set(found, names.get(word) ?? '');
@@ -109,6 +135,14 @@ function compare(name: string, drawn: Reading, exported: Reading, tally: Tally):
     (w) => !was.some((o) => Math.abs(o.y - w.y) < 3 && Math.abs(o.x - w.x) < 60),
   );
   tally.taken += strange.length;
+  if (process.env['WHY'] !== undefined && strange.length > 0)
+    console.log(
+      name,
+      'strange:',
+      strange
+        .map((w) => `${w.text} ${w.item}@${w.ink.map((n) => n.toFixed(1)).join('-')},${w.y.toFixed(1)}`)
+        .join(' '),
+    );
   const [mine, theirs] = [sets(drawn.structure, was, names), sets(exported.structure, is, names)];
   // Words that did not come back would blame every set around them.
   for (const [key, part] of mine) {
@@ -139,6 +173,9 @@ function compare(name: string, drawn: Reading, exported: Reading, tally: Tally):
     );
 }
 
+const exported = (text: string, name: string): Promise<Reading> =>
+  readSources([{ text, name }], {}, drawnOnly ? () => [] : undefined);
+
 const [folder = '', ...files] = process.argv.slice(2);
 const rows: Record<string, string | number>[] = [];
 for (const form of FORMS) {
@@ -150,7 +187,7 @@ for (const form of FORMS) {
     if (!existsSync(other)) continue;
     const drawn = await readSource(readFileSync(file, 'utf8'), name);
     try {
-      compare(`${name}.${form}`, drawn, await readSource(await sourceText(other), name), tally);
+      compare(`${name}.${form}`, drawn, await exported(await sourceText(other), name), tally);
       screens++;
     } catch (error) {
       console.log(`${name}.${form}: ${error instanceof Error ? error.message : String(error)}`);

@@ -1,17 +1,26 @@
 /**
  * Exports drawings as other programs do: printed to PDF by Chromium, the PDF turned into SVG by poppler and by mupdf, and the
- * drawing rewritten by librsvg with its words as outlines. Programs that are not installed are passed over.
+ * drawing rewritten by librsvg with its words as outlines. One more has glyphs of no font at all. Programs that are not installed are passed over.
  *
  *     npx tsx demo/exported.ts [--out DIR] [FILE.svg ...]
  *
  * Without files it makes those that the tests read from the demo's screens.
  */
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Driver } from 'selenium-webdriver/chrome.js';
+import { SVGPathData } from 'svg-pathdata';
 import { facesOf, readSvg } from '@tinfold/core/drawing';
 import { faceKey, toSfnt, type Face } from '@tinfold/core/text';
 import { fontFile } from '../cli/src/fonts.js';
@@ -30,6 +39,11 @@ async function print(driver: Driver, source: string, faces: readonly Face[]): Pr
       `document.body.innerHTML = arguments[0]; document.body.style.margin = '0';
        document.querySelector('svg').style.display = 'block';`,
       source,
+    );
+    // Pictures that are not decoded yet would be printed as black boxes.
+    await driver.executeAsyncScript(
+      `const done = arguments[arguments.length - 1];
+       Promise.allSettled([...document.querySelectorAll('image')].map((i) => i.decode())).then(done);`,
     );
     const { data } = (await driver.sendAndGetDevToolsCommand('Page.printToPDF', {
       printBackground: true,
@@ -90,7 +104,8 @@ function run(program: string, args: readonly string[], env: Record<string, strin
   }
 }
 
-/** Writes a drawing in all forms into a folder: `NAME.pdf`, `NAME.poppler.svg`, `NAME.mupdf.svg`, `NAME.librsvg.svg`. */
+/** Writes a drawing in all forms into a folder: `NAME.pdf`, `NAME.poppler.svg`, `NAME.mupdf.svg`, `NAME.librsvg.svg` and
+ * `NAME.foreign.svg`. */
 export async function exportAll(driver: Driver, file: string, name: string, out: string): Promise<void> {
   const source = readFileSync(file, 'utf8');
   const faces = facesOf(readSvg(source, name));
@@ -99,6 +114,8 @@ export async function exportAll(driver: Driver, file: string, name: string, out:
   writeFileSync(at('pdf'), await print(driver, source, faces));
   // Else it makes pages smaller that are no whole number of points wide.
   run('pdftocairo', ['-svg', '-noshrink', '-nocenter', at('pdf'), at('poppler.svg')]);
+  if (existsSync(at('poppler.svg')))
+    writeFileSync(at('foreign.svg'), foreignFace(readFileSync(at('poppler.svg'), 'utf8')));
   if (run('mutool', ['draw', '-q', '-F', 'svg', '-o', at('mupdf-%d.svg'), at('pdf')])) {
     // It numbers its pages.
     const pages = readdirSync(out).filter((f) => f.startsWith(`${name}.mupdf-`));
@@ -108,6 +125,22 @@ export async function exportAll(driver: Driver, file: string, name: string, out:
   const { folder, settings } = fontFolder(faces);
   run('rsvg-convert', ['-f', 'svg', '-o', at('librsvg.svg'), file], { FONTCONFIG_FILE: settings });
   rmSync(folder, { recursive: true });
+}
+
+/** How the glyphs are reshaped, so that no font has them: condensed and slanted. */
+const FOREIGN = [0.93, 0, -0.12, 1.02, 0, 0] as const;
+
+/** What poppler makes of a page, with every glyph reshaped: words in a face that is nowhere to be had. */
+export function foreignFace(svg: string): string {
+  return svg.replace(
+    /(<symbol[^>]*id="glyph[^>]*>\s*<path[^>]* d=")([^"]*)/g,
+    (_, head: string, d: string) =>
+      head +
+      new SVGPathData(d)
+        .matrix(...FOREIGN)
+        .round(1e4)
+        .encode(),
+  );
 }
 
 async function main(args: readonly string[]): Promise<void> {

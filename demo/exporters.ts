@@ -81,7 +81,8 @@ export function exportStyled(sheet: Sheet): string {
         return `  <text id="${item.id}" class="${classOf(css)}">${tspans(dx + item.x, dy + item.y, item.lines, item.pitch)}</text>\n`;
       }
       case 'image': {
-        const id = `pattern-${item.id}`;
+        // A reference in url() ends at a space.
+        const id = `pattern-${item.id.replaceAll(' ', '-')}`;
         defs.push(
           `    <pattern id="${id}" width="1" height="1" patternContentUnits="objectBoundingBox"><image width="1" height="1" preserveAspectRatio="xMidYMid slice" href="${item.href}"/></pattern>\n`,
         );

@@ -1,4 +1,4 @@
-import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
+import { NO_DECISIONS, openDrawing, type Drawing, type GlyphTable } from '@tinfold/core/drawing';
 import { alignDrawings, readSeveral, type Aligned, type ReadOptions } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
@@ -20,12 +20,16 @@ export interface Reading {
 
 /**
  * Reads the sources (SVG, HTML or JSON) of drawings of one screen whole: import, measuring, structure. Throws a
- * DrawingError for a file that cannot be read.
+ * DrawingError for a file that cannot be read. Words that are outlines are read by the tables of `glyphs`.
  */
-export async function readSources(sources: readonly Source[], options: ReadOptions = {}): Promise<Reading> {
+export async function readSources(
+  sources: readonly Source[],
+  options: ReadOptions = {},
+  glyphs: () => readonly GlyphTable[] = () => [shippedGlyphs()],
+): Promise<Reading> {
   const opened = sources
     .map(({ text, name }) => openDrawing(text, name))
-    .map((o) => (o.outlined ? o.withGlyphs([shippedGlyphs()]) : o));
+    .map((o) => (o.outlined ? o.withGlyphs(glyphs()) : o));
   const measurer = await loadMeasurer(opened.flatMap((o) => o.faces()));
   const drawings = alignDrawings(opened.map((o) => o.measure(measurer, NO_DECISIONS)));
   const structure = readSeveral(

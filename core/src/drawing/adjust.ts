@@ -97,7 +97,9 @@ function neighbours(texts: readonly RawText[]): Chunk[][] {
 export function adjustMissingFonts(items: readonly RawItem[], m: TextMeasurer): readonly RawItem[] {
   const isMissing = (style: TextStyle) => !resolveFamily(style.family, m.own).exact;
   const texts = items.filter((i): i is RawText => i.kind === 'text');
-  const missing = texts.filter((t) => t.chunks.some((c) => c.runs.some((r) => isMissing(r.style))));
+  const missing = texts.filter((t) =>
+    t.chunks.some((c) => c.runs.some((r) => !r.drawn && isMissing(r.style))),
+  );
   if (missing.length === 0) return items;
   const samples = new Map<string, Sample[]>();
   for (const chunks of neighbours(missing)) {

@@ -1,6 +1,7 @@
 import { centreX, centreY, overlap, union, type Rect } from '../model/index.js';
 import { deviceItems, type SafeArea } from './device.js';
 import type { ArtItem, Note } from './items.js';
+import type { Said, SetIn } from './outlined/said.js';
 import type { RawDrawing, RawItem, RawShape } from './raw.js';
 
 export const CLEAN_UP_KINDS = [
@@ -43,9 +44,21 @@ export interface DrawingDecisions {
   readonly force: readonly ForcedKind[];
   /** Items that are to be made one each; the first gives the name. */
   readonly join: readonly (readonly string[])[];
+  /** What drawn words say. */
+  readonly said: readonly Said[];
+  /** The fonts in which drawn words are set. */
+  readonly setIn: readonly SetIn[];
 }
 
-export const NO_DECISIONS: DrawingDecisions = { keepKinds: [], keep: [], ignore: [], force: [], join: [] };
+export const NO_DECISIONS: DrawingDecisions = {
+  keepKinds: [],
+  keep: [],
+  ignore: [],
+  force: [],
+  join: [],
+  said: [],
+  setIn: [],
+};
 
 const SENTENCES: Readonly<Record<CleanUpKind, readonly [one: string, many: string]>> = {
   hidden: ['hidden element left out', 'hidden elements left out'],

@@ -1,8 +1,10 @@
 import { centreY, union, type ArtPath, type TextStyle } from '../model/index.js';
-import { baselineInLine, normalLineHeight, type TextMeasurer } from '../text/index.js';
+import { baselineInLine, normalLineHeight, runWidth, type TextMeasurer } from '../text/index.js';
 import type { DrawingDecisions, ForcedKind, ItemKind } from './cleanUp.js';
 import type { ArtItem, Item, PictureItem, ShapeItem, TextItem } from './items.js';
+import { drawnOutline } from './outlined/drawn.js';
 import { svgDataUri } from './picture.js';
+import { spaceRun } from './textLines.js';
 import { serializeXml } from './xml.js';
 
 /** What an item is taken for. */
@@ -46,8 +48,9 @@ function pathsOf(item: Item, m: TextMeasurer): ArtPath[] {
   const [line] = item.lines;
   let x = line?.x ?? item.box.x;
   return item.content.runs.flatMap((run) => {
-    const d = m.outline(run.text, run.style, { x, y: line?.baseline ?? item.box.y });
-    x += m.width(run.text, run.style);
+    const at = { x, y: line?.baseline ?? item.box.y };
+    const d = run.drawn ? drawnOutline(run, at) : m.outline(run.text, run.style, at);
+    x += runWidth(run, m);
     return d === '' ? [] : [{ d, fill: run.style.colour }];
   });
 }
@@ -172,7 +175,11 @@ function oneText(texts: readonly TextItem[]): TextItem {
     if (!before) return t.content.runs;
     const sameLine = Math.abs((before.lines.at(-1)?.baseline ?? 0) - (t.lines[0]?.baseline ?? 0)) < 1;
     const [head, ...rest] = t.content.runs;
-    return head ? [{ ...head, text: `${sameLine ? ' ' : '\n'}${head.text}` }, ...rest] : rest;
+    if (!head) return rest;
+    const glue = sameLine ? ' ' : '\n';
+    if (head.drawn)
+      return [glue === ' ' ? spaceRun(t.content) : { text: glue, style: head.style }, head, ...rest];
+    return [{ ...head, text: `${glue}${head.text}` }, ...rest];
   });
   return {
     ...first,

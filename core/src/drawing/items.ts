@@ -24,7 +24,16 @@ export interface TextItem extends ItemBase {
   readonly content: TextContent;
   /** Whether its line height is only what its font says: a single line's drawing does not show it. */
   readonly guessedLineHeight?: true;
+  /** Set where its words were outlines that a font's glyphs were found in. */
+  readonly outlined?: Outlined;
   readonly lines: readonly { readonly x: number; readonly baseline: number; readonly width: number }[];
+}
+
+/** How words were read that were outlines. */
+export interface Outlined {
+  readonly glyphs: number;
+  /** Letters that others of the same shape may stand for as well. */
+  readonly doubtful: readonly { readonly read: string; readonly or: string }[];
 }
 
 /** A bitmap, or a placeholder for one that could not be taken. */

@@ -1,8 +1,16 @@
-import type { TextRun } from '../model/index.js';
-import type { TextMeasurer } from '../text/index.js';
+import { runWidth, type TextMeasurer } from '../text/index.js';
 import type { DrawingDecisions } from './cleanUp.js';
 import type { RawText } from './raw.js';
-import { linesOf, pitchOf, pitchOfText, SAME_BASELINE, sameStyle, type DrawnLine } from './textLines.js';
+import {
+  linesOf,
+  nextWordWidth,
+  pitchOf,
+  pitchOfText,
+  SAME_BASELINE,
+  sameStyle,
+  spaceRun,
+  type DrawnLine,
+} from './textLines.js';
 
 /** Chunks that stand at unlike distances below each other are paragraphs of their own. */
 export function paragraphs(raw: RawText, m: TextMeasurer): Measured[] {
@@ -35,7 +43,7 @@ function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'para
   if (!end || !start || !ra || !rb || a.raw.groups.join() !== b.raw.groups.join() || !sameStyle(ra, rb))
     return undefined;
   const { size } = ra.style;
-  const space = m.width(' ', ra.style);
+  const space = runWidth(spaceRun(start), m);
   const gap = start.x - end.x - end.width;
   if (Math.abs(start.baseline - end.baseline) < SAME_BASELINE)
     return Math.abs(gap - space) < space * 0.45 ? 'line' : undefined;
@@ -43,15 +51,20 @@ function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'para
   const sameStart = Math.abs(start.x - (a.lines[0]?.x ?? NaN)) < 0.6;
   if (!sameStart || pitch < size * 0.95 || pitch > size * 1.8) return undefined;
   // The line ends in the middle of a sentence, and the next word had no room in it.
-  const isMeasured = [a, b].every((t) => t.raw.chunks.every((c) => c.span !== undefined));
+  const isMeasured = [a, b].every((t) =>
+    t.raw.chunks.every((c) => c.span !== undefined || c.runs.some((r) => r.drawn)),
+  );
   const goesOn =
     !/[.!?:]$/.test(wordsOf(end)) &&
     (/^[\p{Ll},;]/u.test(wordsOf(start)) || (isMeasured && pitch < size * TIGHT));
   const widest = Math.max(...a.lines.map((l) => l.width), ...b.lines.map((l) => l.width));
-  const word = /^\S+/.exec(wordsOf(start))?.[0] ?? '';
   const steady = a.lines.length < 2 || Math.abs((pitchOf(a.lines) ?? NaN) - pitch) < 1.1;
-  return goesOn && steady && end.width + m.width(` ${word}`, ra.style) > widest - 1 ? 'paragraph' : undefined;
+  return goesOn && steady && end.width + nextWordWidth(start, m) > widest - 1 ? 'paragraph' : undefined;
 }
+
+/** How the words of two texts were read, as one. */
+const outlinedOf = ({ outlined: a }: RawText, { outlined: b }: RawText): Pick<RawText, 'outlined'> =>
+  a && b ? { outlined: { glyphs: a.glyphs + b.glyphs, doubtful: [...a.doubtful, ...b.doubtful] } } : {};
 
 /** Joins texts that exporters cut into words or lines, as far as that was not taken back. */
 export function joinTexts(
@@ -71,7 +84,7 @@ export function joinTexts(
       continue;
     }
     joined.add(last.raw.id);
-    const space = { ...(start.runs[0] as TextRun), text: ' ' };
+    const space = spaceRun(start);
     const whole: DrawnLine = {
       ...end,
       width: start.x + start.width - end.x,
@@ -82,7 +95,11 @@ export function joinTexts(
         ? [...last.lines.slice(0, -1), whole, ...text.lines.slice(1)]
         : [...last.lines, ...text.lines];
     found[found.length - 1] = {
-      raw: { ...last.raw, chunks: [...last.raw.chunks, ...text.raw.chunks] },
+      raw: {
+        ...last.raw,
+        chunks: [...last.raw.chunks, ...text.raw.chunks],
+        ...outlinedOf(last.raw, text.raw),
+      },
       lines,
     };
   }

@@ -15,6 +15,7 @@ import { cleanUp, cleanUpNote, NO_DECISIONS, type DrawingDecisions } from './cle
 import { applyForced } from './force.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
 import { joinTexts, paragraphs, type Measured } from './joinTexts.js';
+import { drawnFontsIn, setWords } from './outlined/said.js';
 import type { RawDrawing, RawText } from './raw.js';
 import { alignOf, joinLines, pitchOf, pitchOfText, styleKey, type DrawnLine } from './textLines.js';
 import { turnText } from './turned.js';
@@ -46,6 +47,7 @@ function textItem(raw: RawText, lines: readonly DrawnLine[], lineHeight: number,
       align: alignOf(lines, raw.chunks[0]?.anchor ?? 'start'),
     },
     lines: lines.map((l) => ({ x: l.x, baseline: l.baseline, width: l.width })),
+    ...(raw.outlined && { outlined: raw.outlined }),
   };
 }
 
@@ -59,7 +61,7 @@ export function measureDrawing(
   decisions: DrawingDecisions = NO_DECISIONS,
 ): Drawing {
   const cleaned = cleanUp(raw, decisions);
-  const adjusted = adjustMissingFonts(cleaned.items, m);
+  const adjusted = adjustMissingFonts(setWords(cleaned.items, m), m);
   // Only texts that follow each other in the file are taken for pieces of one.
   const runsOfTexts: Measured[][] = [];
   const order: (Item | Measured[])[] = [];
@@ -120,6 +122,7 @@ export function measureDrawing(
       ...cleaned.notes,
       ...(covering > 0 ? [cleanUpNote('background', backgroundIds)] : []),
       ...(words.length > 0 ? [cleanUpNote('words', words)] : []),
+      ...drawnNotes(own),
       ...fontNotes(own, m),
       ...depthNotes(own),
       ...wholePictureNotes(own, frame),
@@ -147,6 +150,14 @@ function wholePictureNotes(items: readonly Item[], frame: Rect): Note[] {
 /** A picture is as large as the frame but for this, px. */
 const WHOLE = 2;
 
+/** What is said of words that are kept as they are drawn. */
+const drawnNotes = (items: readonly Item[]): Note[] =>
+  drawnFontsIn({ items }).map(({ name, items: own }) => ({
+    kind: 'fell back',
+    text: `Words are outlines of a font that is not here: kept as they are drawn, as “${name}”.`,
+    items: own,
+  }));
+
 /** What is said of fonts: which stand in for missing ones, and what no font here can show. */
 function fontNotes(items: readonly Item[], m: TextMeasurer): Note[] {
   const places = new Map<string, Set<string>>();
@@ -161,7 +172,8 @@ function fontNotes(items: readonly Item[], m: TextMeasurer): Note[] {
         : item.kind === 'art' && item.content.kind === 'turned'
           ? item.content.text
           : undefined;
-    for (const { text, style } of content?.runs ?? []) {
+    for (const { text, style, drawn } of content?.runs ?? []) {
+      if (drawn) continue;
       const { family, exact } = resolveFamily(style.family, m.own);
       const name = familyNames(style.family)[0] ?? style.family;
       const scaled =

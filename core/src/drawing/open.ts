@@ -7,7 +7,11 @@ import { DrawingError, type Drawing } from './items.js';
 import { readJsonDrawing } from './jsonItems.js';
 import { facesOf, measureDrawing } from './measure.js';
 import type { GlyphTable } from './outlined/glyphTable.js';
-import { mayHaveOutlines, withWords } from './outlined/outlined.js';
+import { withDrawnWords } from './outlined/drawnWords.js';
+import { withIcons } from './outlined/icons.js';
+import { withWords } from './outlined/outlined.js';
+import { mayHaveOutlines } from './outlined/pieces.js';
+import { withSaid } from './outlined/said.js';
 import type { RawDrawing } from './raw.js';
 import { readable } from './source.js';
 import { parseSvg, readSvgTree } from './svg.js';
@@ -18,34 +22,40 @@ export interface OpenedDrawing {
   readonly frames: readonly ScreenFrame[];
   /** Whether it may have words as outlines, which {@link withGlyphs} reads. */
   readonly outlined: boolean;
-  /** The same with words that are outlines of these glyphs as texts. */
+  /** The same with words that are outlines as texts: of these glyphs, or as they are drawn. */
   withGlyphs(tables: readonly GlyphTable[]): OpenedDrawing;
   /** The font files that measuring needs, among the shipped ones and the user's own. */
-  faces(own?: readonly Family[]): Face[];
+  faces(own?: readonly Family[], decisions?: DrawingDecisions): Face[];
   /** The items, cleaned up as far as the designer has not taken it back. The measurer must hold the faces. */
   measure(m: TextMeasurer, decisions: DrawingDecisions): Drawing;
+}
+
+/** Outlines as what they are: words of known glyphs, drawn words, icons. */
+function readOutlines(raw: RawDrawing, tables: readonly GlyphTable[]): RawDrawing {
+  const worded = withDrawnWords(tables.reduce(withWords, raw));
+  return { ...worded, items: withIcons(worded.items) };
 }
 
 function openSvg(text: string, name: string): OpenedDrawing {
   const root = parseSvg(text);
   const whole = readSvgTree(root, name);
-  const opened = (tables: readonly GlyphTable[]): OpenedDrawing => {
-    const worded = (raw: RawDrawing): RawDrawing => bounded(tables.reduce(withWords, raw));
+  const opened = (tables?: readonly GlyphTable[]): OpenedDrawing => {
+    const worded = (raw: RawDrawing): RawDrawing => bounded(tables ? readOutlines(raw, tables) : raw);
     const all = worded(whole);
     return {
       frames: framesIn(all),
       outlined: mayHaveOutlines(whole),
       withGlyphs: opened,
-      faces: (own) => facesOf(all, own),
+      faces: (own, decisions) => facesOf(decisions ? withSaid(all, decisions) : all, own),
       measure: (m, decisions) =>
         measureDrawing(
-          decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all,
+          withSaid(decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all, decisions),
           m,
           decisions,
         ),
     };
   };
-  return opened([]);
+  return opened();
 }
 
 function openLater(reader: {

@@ -1,6 +1,6 @@
 import { imageSize } from 'image-size';
 import { Base64 } from 'js-base64';
-import type { PictureContent } from '../model/index.js';
+import type { PictureContent, Rect } from '../model/index.js';
 import { elementsOf, parseXml, serializeXml, type XmlElement } from './xml.js';
 
 const BITMAP = /^data:image\/(?:png|jpeg|jpg|gif|webp);base64,[A-Za-z0-9+/=\s]+$/;
@@ -70,6 +70,32 @@ export function pictureContent(
   if (kept === undefined) return { content: { kind: 'picture', fit }, kept: false };
   const natural = naturalSize(kept);
   return { content: { kind: 'picture', href: kept, fit, ...(natural && { natural }) }, kept: true };
+}
+
+/** What is cut away on two sides may differ by this for the picture to be cut in its middle, px. */
+const EVENLY = 1;
+
+/**
+ * The `href` of a picture of which only a part is seen. Where its middle is seen, over its whole width or height, an
+ * object-fit of cover cuts it alike, and it stays as it is.
+ */
+export function seenPart(
+  href: string | undefined,
+  whole: Rect,
+  seen: Rect,
+  preserve: string,
+): string | undefined {
+  if (href === undefined || !BITMAP.test(href.trim())) return href;
+  const [left, top] = [seen.x - whole.x, seen.y - whole.y];
+  const [right, bottom] = [whole.width - seen.width - left, whole.height - seen.height - top];
+  const [level, upright] = [Math.abs(left - right), Math.abs(top - bottom)];
+  const isWhole = Math.max(left + right, top + bottom) < EVENLY;
+  const isMiddle = Math.max(level, upright) < EVENLY && Math.min(left + right, top + bottom) < EVENLY;
+  if (isWhole || isMiddle) return href;
+  const image = `<image x="${-left}" y="${-top}" width="${whole.width}" height="${whole.height}" preserveAspectRatio="${preserve}" href="${href.trim()}"/>`;
+  return svgDataUri(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${seen.width}" height="${seen.height}" viewBox="0 0 ${seen.width} ${seen.height}">${image}</svg>`,
+  );
 }
 
 /** `preserveAspectRatio` as an object-fit. */

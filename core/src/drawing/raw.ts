@@ -1,6 +1,6 @@
 import type { ArtPath } from '../model/index.js';
 import type { CleanUpKind } from './cleanUp.js';
-import type { ArtItem, Note, PictureItem, ShapeItem } from './items.js';
+import type { ArtItem, Note, Outlined, PictureItem, ShapeItem } from './items.js';
 import type { Chunk } from './svgText.js';
 
 /** A paragraph whose lines are not measured yet. */
@@ -14,6 +14,8 @@ export interface RawText {
   readonly lineHeight?: number;
   /** By how much the text is turned, degrees clockwise; its chunks are placed as if turned back about the origin. */
   readonly angle?: number;
+  /** Set where its words were outlines. */
+  readonly outlined?: Outlined;
 }
 
 /** A drawn shape with its outline at hand, so that pieces of an icon can still be joined. */

@@ -15,7 +15,7 @@ import { DrawingError, type Note } from './items.js';
 import { markerMatrix, vertices } from './markers.js';
 import { angleOf, outline, placedBox, scaleOf, type Outline } from './outline.js';
 import { gradientFill, hrefOf, parseTransform, urlId } from './paintServers.js';
-import { fitOf, pictureContent } from './picture.js';
+import { fitOf, pictureContent, seenPart } from './picture.js';
 import { cascade, length, StyleSheet, TOO_MANY_RULES, type Declarations } from './styles.js';
 import { textChunks } from './svgText.js';
 import { shadowedBox, type Shadowed } from './shadowed.js';
@@ -581,7 +581,10 @@ class SvgReader {
     }
     const radius = radiusOfEdge(state.edges, box);
     const preserve = el.attributes['preserveAspectRatio'] ?? 'xMidYMid';
-    this.#picture(el, box, hrefOf(el), preserve, roundIfCircle(radius, box), state);
+    const href = seenPart(hrefOf(el), drawn, box, preserve);
+    // A part that was cut out fills its box; where the middle is seen, so does the whole.
+    const fit = box.width < drawn.width - 1 || box.height < drawn.height - 1 ? 'xMidYMid slice' : preserve;
+    this.#picture(el, box, href, fit, roundIfCircle(radius, box), state);
   }
 
   /** The picture in a mask, which may stand in it by a use. */

@@ -1,5 +1,5 @@
 import { applyToPoint, type Matrix } from 'transformation-matrix';
-import type { TextStyle } from '../model/index.js';
+import type { TextRun, TextStyle } from '../model/index.js';
 import { normalColour } from './colour.js';
 import { scaleOf } from './outline.js';
 import { cascade, length, type Declarations, type StyleSheet } from './styles.js';
@@ -18,7 +18,7 @@ export interface Chunk {
   readonly span?: number;
   /** What that last glyph says, where it is more than one character. */
   readonly last?: string;
-  readonly runs: { text: string; style: TextStyle }[];
+  readonly runs: readonly TextRun[];
 }
 
 const WEIGHTS: Readonly<Record<string, number>> = { normal: 400, bold: 700, lighter: 300, bolder: 700 };
@@ -55,7 +55,7 @@ export function textChunks(
   sheet: StyleSheet,
   matrix: Matrix,
 ): Chunk[] {
-  const chunks: Chunk[] = [];
+  const chunks: (Omit<Chunk, 'runs'> & { readonly runs: { text: string; style: TextStyle }[] })[] = [];
   const scale = scaleOf(matrix);
   let [x, y] = [0, 0];
   let fresh = true;

@@ -1,5 +1,5 @@
 import type { TextContent, TextRun } from '../model/index.js';
-import type { TextMeasurer } from '../text/index.js';
+import { runWidth, type TextMeasurer } from '../text/index.js';
 import type { Chunk } from './svgText.js';
 
 /** A drawn line of a text, frame px. */
@@ -38,9 +38,9 @@ function spacedRuns(chunk: Chunk, m: TextMeasurer): { runs: readonly TextRun[]; 
   if (chunk.span !== undefined) {
     const letterSpacing = spacingIn(chunk, m);
     const runs = chunk.runs.map((r) => ({ ...r, style: { ...r.style, letterSpacing } }));
-    return { runs, width: runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0) };
+    return { runs, width: runs.reduce((sum, r) => sum + runWidth(r, m), 0) };
   }
-  const width = chunk.runs.reduce((sum, r) => sum + m.width(r.text, r.style), 0);
+  const width = chunk.runs.reduce((sum, r) => sum + runWidth(r, m), 0);
   const letters = chunk.runs.reduce((sum, r) => sum + Array.from(r.text).length, 0);
   if (chunk.wanted === undefined || letters === 0) return { runs: chunk.runs, width };
   const more = (chunk.wanted - width) / letters;
@@ -112,6 +112,32 @@ export function alignOf(lines: readonly DrawnLine[], anchor: Chunk['anchor']): T
   return spread((l) => l.x + l.width) < 1 ? 'end' : byAnchor;
 }
 
+/** The usual width of a space, em. */
+const USUAL_SPACE = 0.28;
+
+/** A space as the words of a line have it. */
+export function spaceRun({ runs }: Pick<DrawnLine, 'runs'>): TextRun {
+  const [first] = runs;
+  if (!first) throw new RangeError('A line without words has no space.');
+  const space = runs.find((r) => r.drawn && r.text === ' ');
+  const { size } = first.style;
+  return (
+    space ?? {
+      text: ' ',
+      style: first.style,
+      ...(first.drawn && { drawn: { width: USUAL_SPACE * size, size, d: '' } }),
+    }
+  );
+}
+
+/** How much room a line's first word would have needed at the end of the line before, with the space in front of it, px. */
+export function nextWordWidth(line: DrawnLine, m: TextMeasurer): number {
+  const [first] = line.runs;
+  if (!first) return 0;
+  if (first.drawn) return runWidth(spaceRun(line), m) + runWidth(first, m);
+  return m.width(` ${/^\S+/.exec(first.text)?.[0] ?? ''}`, first.style);
+}
+
 /**
  * Joins lines to one paragraph. A line that ends although the next word would have had room clearly ends because the
  * writer wanted it: that break stays.
@@ -123,11 +149,11 @@ export function joinLines(lines: readonly DrawnLine[], m: TextMeasurer): TextRun
     const last = runs.at(-1);
     const first = line.runs[0];
     if (last && first) {
-      const word = /^\S+/.exec(first.text)?.[0] ?? '';
       const before = lines[i - 1]?.width ?? 0;
-      const room = widest - before - m.width(` ${word}`, first.style);
+      const room = widest - before - nextWordWidth(line, m);
       const glue = room > 1 ? '\n' : /[-\u2010\u2013]$/.test(last.text) ? '' : ' ';
-      runs[runs.length - 1] = { ...last, text: last.text + glue };
+      if (last.drawn) runs.push(glue === ' ' ? spaceRun(line) : { text: glue, style: last.style });
+      else runs[runs.length - 1] = { ...last, text: last.text + glue };
     }
     runs.push(...line.runs);
   }
@@ -141,7 +167,8 @@ function mergeRuns(runs: readonly TextRun[]): TextRun[] {
   const merged: TextRun[] = [];
   for (const run of runs) {
     const last = merged.at(-1);
-    if (last && sameStyle(last, run)) merged[merged.length - 1] = { ...last, text: last.text + run.text };
+    if (last && !last.drawn && !run.drawn && sameStyle(last, run))
+      merged[merged.length - 1] = { ...last, text: last.text + run.text };
     else merged.push(run);
   }
   return merged;

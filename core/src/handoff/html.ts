@@ -2,12 +2,14 @@ import { desugar } from '../layout/index.js';
 import {
   breakpoints,
   standing,
+  UNREAD,
   walk,
   type ArtContent,
   type Bound,
   type Part,
   type Structure,
   type TextContent,
+  type TextRun,
   type TextStyle,
   type Token,
   type TokenPlace,
@@ -84,6 +86,18 @@ const runCss = (style: TextStyle): Declarations => [
   ...(style.letterSpacing === 0 ? ([['letter-spacing', 'normal']] as const) : []),
 ];
 
+/** How wide a drawn word or space is; it grows with its type size. */
+function drawnCss({ drawn, style }: TextRun): Declarations {
+  if (!drawn) return [];
+  const width = px((drawn.width * style.size) / drawn.size);
+  return drawn.d === ''
+    ? [['word-spacing', width]]
+    : [
+        ['font-size', px(style.size)],
+        ['width', width],
+      ];
+}
+
 function textCss(content: TextContent, bound: Bound = {}): Declarations {
   const style = content.runs[0]?.style;
   const own = (property: string, value: string) => {
@@ -139,14 +153,32 @@ body, p { margin: 0; }
 .frame { container: frame / inline-size; height: 100%; }
 [data-part] { position: relative; }
 .turned { position: absolute; left: 50%; top: 50%; white-space: pre; }
+.drawn-word { height: 1em; margin-top: -1em; overflow: visible; }
+.drawn-space { font-size: 0; line-height: 0; }
 .picture-fill { position: absolute; inset: 0; width: 100%; height: 100%; border-radius: inherit; }
 `;
+
+/** A drawn word on the line's baseline; where it can be read its words are chosen and copied as text. */
+function wordHtml({ text, drawn, style }: TextRun, n: number): string {
+  if (!drawn) return '';
+  const { d, width, size, rule } = drawn;
+  if (d === '') return `<span class="run-${n} drawn-space">${escapeHtml(text)}</span>`;
+  const said = UNREAD.test(text)
+    ? ''
+    : `<text font-size="${size}" textLength="${width}" lengthAdjust="spacingAndGlyphs" fill="transparent">${escapeHtml(text)}</text>`;
+  const fillRule = rule ? ` fill-rule="${rule}"` : '';
+  return `<svg class="run-${n} drawn-word" viewBox="0 ${-size} ${width} ${size}" preserveAspectRatio="none"><path d="${escapeHtml(d)}" fill="${escapeHtml(style.colour)}"${fillRule}/>${said}</svg>`;
+}
 
 function runHtml(content: TextContent): string {
   const [first, ...rest] = content.runs;
   if (!first) return '';
-  if (rest.length === 0) return escapeHtml(first.text);
-  return content.runs.map((run, i) => `<span class="run-${i + 1}">${escapeHtml(run.text)}</span>`).join('');
+  if (rest.length === 0 && !first.drawn) return escapeHtml(first.text);
+  return content.runs
+    .map((run, i) =>
+      run.drawn ? wordHtml(run, i + 1) : `<span class="run-${i + 1}">${escapeHtml(run.text)}</span>`,
+    )
+    .join('');
 }
 
 function artHtml(art: ArtContent): string {
@@ -207,11 +239,12 @@ function insideCss(part: Part, selector: string): string {
       ...textCss(content.text).filter(([property]) => property !== 'white-space'),
     ]);
   const words = content?.kind === 'text' ? content : content?.kind === 'turned' ? content.text : undefined;
-  if (words && words.runs.length > 1)
+  if (words && (words.runs.length > 1 || words.runs[0]?.drawn))
     // A run of another size must not make its line taller: the paragraph's own line height holds.
-    words.runs.forEach(
-      (run, i) => (css += block(`${selector} .run-${i + 1}`, [...runCss(run.style), ['line-height', '0']])),
-    );
+    words.runs.forEach((run, i) => {
+      const own: Declarations = run.drawn ? drawnCss(run) : [...runCss(run.style), ['line-height', '0']];
+      css += block(`${selector} .run-${i + 1}`, own);
+    });
   if (content?.kind === 'picture' && content.fit !== 'fill')
     css += block(`${selector} > .picture-fill`, [['object-fit', content.fit]]);
   return css;

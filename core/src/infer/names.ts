@@ -29,6 +29,7 @@ export function nameOf(node: Node): string {
   if (own) return clip(own);
   const inner = firstWords(node);
   if (isLeaf(node)) {
+    if (item?.kind === 'text') return 'Drawn words';
     if (item?.kind === 'picture') return 'Picture';
     if (item?.kind === 'art') return Math.max(node.box.width, node.box.height) > 64 ? 'Illustration' : 'Icon';
     if (Math.min(node.box.width, node.box.height) <= 2.5) return 'Rule';

@@ -1,5 +1,5 @@
 import { bottom, right, type Rect, type TextContent } from '../model/index.js';
-import { plainText } from '../model/index.js';
+import { readableText } from '../model/index.js';
 import { breakLines, type TextMeasurer } from '../text/index.js';
 import { gapsOf } from './stack.js';
 import { hasParagraph, isText, lineCount, near, type Node, type Tolerance } from './node.js';
@@ -160,7 +160,7 @@ export const roundestGap = roundestOf(ROUND_GAPS);
 
 /** Words by which a part may be called. */
 export const words = (node: Node): string | undefined =>
-  node.item?.kind === 'text' ? plainText(node.item.content).replace(/\s+/g, ' ').trim() : undefined;
+  node.item?.kind === 'text' ? readableText(node.item.content).replace(/\s+/g, ' ').trim() : undefined;
 
 /** Distances of a box from the left and right edge of another. */
 export const sides = (inner: Rect, outer: Rect): [number, number] => [

@@ -141,9 +141,15 @@ const style = v.strictObject({
   colour,
   sizeAdjust: optionalPx,
 });
+const drawn = v.strictObject({
+  width: px,
+  size: v.pipe(px, v.gtValue(0)),
+  d: v.string(),
+  rule: v.exactOptional(v.literal('evenodd')),
+});
 const textContent = v.strictObject({
   kind: v.literal('text'),
-  runs: v.array(v.strictObject({ text, style })),
+  runs: v.array(v.strictObject({ text, style, drawn: v.exactOptional(drawn) })),
   lineHeight: px,
   align: v.picklist(['start', 'centre', 'end']),
 });

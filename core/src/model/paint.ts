@@ -80,11 +80,28 @@ export interface TextStyle {
   readonly sizeAdjust?: number;
 }
 
+/**
+ * A word, or the space between two, that is kept as it was drawn because its font is not here: its outlines and its
+ * advance in px at the type size that it was drawn with.
+ */
+export interface DrawnWord {
+  readonly width: number;
+  readonly size: number;
+  /** Path data from the word's start on the baseline, downwards; empty for a space. */
+  readonly d: string;
+  readonly rule?: 'evenodd';
+}
+
 /** A stretch of text in one style. */
 export interface TextRun {
   readonly text: string;
   readonly style: TextStyle;
+  /** Set where the run is one drawn word; its text says as much of it as is known, see {@link UNREAD}. */
+  readonly drawn?: DrawnWord;
 }
+
+/** A glyph whose meaning nobody has said yet: one character of the private use area for each shape (Unicode §23.5). */
+export const UNREAD = /[\uE000-\uF8FF]/u;
 
 /** One paragraph. */
 export interface TextContent {
@@ -137,3 +154,9 @@ export type Content = TextContent | PictureContent | ArtContent | TurnedContent;
 
 /** The words of a paragraph without their styles. */
 export const plainText = (content: TextContent): string => content.runs.map((r) => r.text).join('');
+
+/** The words of a paragraph that can be read; none where one of them was only drawn. */
+export function readableText(content: TextContent): string {
+  const text = plainText(content);
+  return UNREAD.test(text) ? '' : text;
+}

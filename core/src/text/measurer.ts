@@ -1,4 +1,4 @@
-import type { TextStyle } from '../model/index.js';
+import type { TextRun, TextStyle } from '../model/index.js';
 import type { Family } from './catalogue.js';
 
 /** The vertical metrics of a style in px, each rounded by itself as a browser does for `line-height: normal`. */
@@ -19,6 +19,11 @@ export interface TextMeasurer {
   outline(text: string, style: TextStyle, at: { readonly x: number; readonly y: number }): string;
   /** The families that the user added. */
   readonly own: readonly Family[];
+}
+
+/** The advance width of a run in px: that of its words in their font, or as they were drawn. */
+export function runWidth({ text, style, drawn }: TextRun, m: TextMeasurer): number {
+  return drawn ? (drawn.width * style.size) / drawn.size : m.width(text, style);
 }
 
 /** `line-height: normal` of a style in px (CSS 2.2 §10.8.1, as browsers compute it). */

@@ -1,6 +1,6 @@
 import { plainText, type TextContent, type TextRun } from '../model/index.js';
-import { breakPoints } from './lines.js';
-import type { TextMeasurer } from './measurer.js';
+import { breakPoints, type BreakPoint } from './lines.js';
+import { runWidth, type TextMeasurer } from './measurer.js';
 
 /** One laid-out line: the runs that stand in it and its width without trailing spaces. */
 export interface Line {
@@ -67,10 +67,7 @@ function shownRuns(content: TextContent, text: string, from: number, to: number)
 }
 
 function widthOf(content: TextContent, text: string, from: number, to: number, m: TextMeasurer): number {
-  return shownRuns(content, text, from, to).reduce(
-    (sum, run) => sum + snapped(m.width(run.text, run.style)),
-    0,
-  );
+  return shownRuns(content, text, from, to).reduce((sum, run) => sum + snapped(runWidth(run, m)), 0);
 }
 
 const trimmedEnd = (text: string, from: number, to: number): number => {
@@ -79,13 +76,28 @@ const trimmedEnd = (text: string, from: number, to: number): number => {
   return end;
 };
 
+/** Where lines may end: never within a drawn word. */
+function breakPointsIn({ runs }: TextContent, text: string): BreakPoint[] {
+  const points = breakPoints(text);
+  if (!runs.some((r) => r.drawn)) return points;
+  const ends = new Set<number>();
+  let [at, whole] = [0, 0];
+  for (const { text: words, drawn } of runs) {
+    at += words.length;
+    if (!drawn) for (let i = whole; i < at; i++) ends.add(i);
+    ends.add(at);
+    whole = at;
+  }
+  return points.filter((p) => ends.has(p.position));
+}
+
 function prepare(content: TextContent, m: TextMeasurer): Prepared {
   let cache = prepared.get(m);
   if (!cache) prepared.set(m, (cache = new WeakMap()));
   const known = cache.get(content);
   if (known) return known;
   const text = plainText(content);
-  const points = breakPoints(text);
+  const points = breakPointsIn(content, text);
   const ends = points.map((p) => p.position).filter((p) => p < text.length);
   ends.push(text.length);
   const required = new Set(points.filter((p) => p.required).map((p) => p.position));

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { facesOf, measureDrawing, openDrawing, readSvg } from '@tinfold/core/drawing';
+import { facesOf, measureDrawing, NO_DECISIONS, openDrawing, readSvg } from '@tinfold/core/drawing';
 import { alignDrawings, readSeveral, readStructure } from '@tinfold/core/infer';
 import { exportHtml } from '@tinfold/core/handoff';
 import { checkAll, structureFromJson, walk, type Structure } from '@tinfold/core/model';
@@ -149,7 +149,7 @@ describe('what no screen has is read in bounds', () => {
         `<rect id="${long}" x="10" y="10" width="200" height="90" fill="#eee"/><rect id="${long}x" x="310" y="10" width="200" height="90" fill="#eee"/><text id="" x="20" y="60" font-family="${long}" font-size="16">Low Tarn</text>`,
       ),
       long,
-    ).measure(await testMeasurer(), { keepKinds: [], keep: [], ignore: [], force: [], join: [] });
+    ).measure(await testMeasurer(), NO_DECISIONS);
     expect(new Set(drawing.items.map((i) => i.id)).size).toBe(3);
     expectKept(readStructure(drawing, await testMeasurer()));
   });

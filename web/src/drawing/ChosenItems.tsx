@@ -8,12 +8,17 @@ import {
   type DrawingDecisions,
   type Item,
   type ItemKind,
+  type TextItem,
 } from '@tinfold/core/drawing';
+import { plainText, UNREAD } from '@tinfold/core/model';
+import { SayWords } from './SayWords';
 
 interface ChosenItemsProps {
   readonly drawing: Drawing;
   readonly chosen: readonly string[];
   readonly onDecide: (change: (d: DrawingDecisions) => DrawingDecisions) => void;
+  /** As `onDecide`, with the items staying chosen. */
+  readonly onSay: (change: (d: DrawingDecisions) => DrawingDecisions) => void;
 }
 
 const article = (kind: ItemKind): string => (kind === 'icon' ? 'an icon' : `a ${kind}`);
@@ -23,8 +28,23 @@ const shared = (items: readonly Item[]): ItemKind[] => {
   return (first ?? []).filter((kind) => rest.every((kinds) => kinds.includes(kind)));
 };
 
+const isUnread = (item: Item): item is TextItem =>
+  item.kind === 'text' && UNREAD.test(plainText(item.content));
+
+/** How a text was read whose words were outlines. */
+function howRead(item: Item): string {
+  if (item.kind !== 'text') return '';
+  const style = item.content.runs[0]?.style;
+  if (item.content.runs.some((r) => r.drawn)) return `Drawn words: ${style?.family}, ${style?.size} px`;
+  if (!item.outlined) return '';
+  const { glyphs, doubtful } = item.outlined;
+  const doubts = [...new Set(doubtful.map((d) => `${d.read} or ${d.or}`))].join(', ');
+  const sure = `${glyphs - doubtful.length} of ${glyphs} glyphs surely`;
+  return `Read from outlines as ${style?.family} ${style?.size}: ${sure}${doubts === '' ? '' : `, in doubt ${doubts}`}`;
+}
+
 /** What can be done with the chosen items: leave them out, take them for something else, make them one. */
-export function ChosenItems({ drawing, chosen, onDecide }: ChosenItemsProps) {
+export function ChosenItems({ drawing, chosen, onDecide, onSay }: ChosenItemsProps) {
   const [words, setWords] = useState('');
   const [asking, setAsking] = useState(false);
   const items = drawing.items.filter((i) => chosen.includes(i.id));
@@ -53,6 +73,10 @@ export function ChosenItems({ drawing, chosen, onDecide }: ChosenItemsProps) {
         {name}
         {items.length === 1 ? `, ${article(kindOfItem(only))}` : ''}
       </span>
+      {items.length === 1 && howRead(only) !== '' && <p className="chosen-none">{howRead(only)}</p>}
+      {items.length === 1 && isUnread(only) && (
+        <SayWords key={plainText(only.content)} item={only} onDecide={onSay} />
+      )}
       <div className="chosen-acts">
         <Button
           onClick={() => {

@@ -19,6 +19,7 @@ import { fileOf, openDrawing } from '../reading/reader';
 import { ChosenItems } from './ChosenItems';
 import { DrawnWidths } from './DrawnWidths';
 import { CleanedUp } from './CleanedUp';
+import { OutlinedWords } from './OutlinedWords';
 import { ItemSheet } from './ItemSheet';
 import { Legend } from './Legend';
 import { NeedsALook } from './NeedsALook';
@@ -137,6 +138,13 @@ function DrawingStage({ screen, source, onTurn }: DrawingStageProps) {
           <div className="drawing-lists">
             <WhatWasRead drawing={drawing} />
             <CleanedUp drawing={drawing} decisions={decisions} onShow={point} onDecide={decide} />
+            <OutlinedWords
+              drawing={drawing}
+              decisions={decisions}
+              own={measurer.own}
+              onShow={point}
+              onDecide={decide}
+            />
             <NeedsALook notes={drawing.notes} onShow={point} />
             <ProjectFonts projectId={screen.project.id} screenId={screen.id} fonts={screen.fonts} />
           </div>
@@ -144,6 +152,7 @@ function DrawingStage({ screen, source, onTurn }: DrawingStageProps) {
             <ChosenItems
               drawing={drawing}
               chosen={chosen}
+              onSay={decide}
               onDecide={(change) => {
                 decide(change);
                 setChosen([]);

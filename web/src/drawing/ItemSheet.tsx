@@ -28,14 +28,25 @@ function ItemMark({
 }) {
   const { x, y, width, height } = item.box;
   const className = `item-mark item-${item.kind}${chosen ? ' item-chosen' : ''}`;
-  if (item.kind === 'text' && !chosen)
+  if (item.kind === 'text' && !chosen) {
+    const isDrawn = item.content.runs.some((r) => r.drawn);
+    // One line under words, two where they were outlines, dots where they still are.
+    const under = item.outlined ? [2, 4] : [2];
     return (
-      <g className={className} strokeWidth={line}>
-        {item.lines.map((l, i) => (
-          <line key={i} x1={l.x} x2={l.x + l.width} y1={l.baseline + 2 * line} y2={l.baseline + 2 * line} />
-        ))}
+      <g
+        className={className}
+        strokeWidth={isDrawn ? 1.5 * line : line}
+        strokeDasharray={isDrawn ? `${1.5 * line} ${2 * line}` : undefined}
+      >
+        {item.lines.flatMap((l, i) =>
+          under.map((below) => {
+            const y = l.baseline + below * line;
+            return <line key={`${i} ${below}`} x1={l.x} x2={l.x + l.width} y1={y} y2={y} />;
+          }),
+        )}
       </g>
     );
+  }
   if (item.kind === 'art')
     return (
       <ellipse

@@ -1,6 +1,8 @@
 const LEGEND = [
   ['shape', 'box'],
   ['text', 'text'],
+  ['outlined', 'text from outlines'],
+  ['drawn', 'drawn words'],
   ['art', 'icon'],
   ['picture', 'picture'],
   ['chosen', 'chosen'],

@@ -63,7 +63,7 @@ async function measured(files: readonly Decided[]) {
     files.map(async ({ source, decisions }) => ({ drawing: await opening(source), decisions })),
   );
   const fonts = files[0]?.source.fonts ?? [];
-  const faces = opened.flatMap(({ drawing }) => drawing.faces(ownFamilies(fonts)));
+  const faces = opened.flatMap(({ drawing, decisions }) => drawing.faces(ownFamilies(fonts), decisions));
   const measurer = await loadMeasurer(faces, fonts);
   return { drawings: opened.map(({ drawing, decisions }) => drawing.measure(measurer, decisions)), measurer };
 }

@@ -6,6 +6,7 @@ import {
   walk,
   type ArtContent,
   type Content,
+  type DrawnWord,
   type Paint,
   type Part,
   type Rect,
@@ -84,6 +85,22 @@ const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
   );
 });
 
+/** A word, or a space, that is kept as it was drawn, on the line's baseline. */
+function Drawn({ drawn, style }: { readonly drawn: DrawnWord; readonly style: TextStyle }) {
+  const width = (drawn.width * style.size) / drawn.size;
+  return (
+    <svg
+      className="drawn-word"
+      style={{ width }}
+      viewBox={`0 ${-drawn.size} ${Math.max(drawn.width, 0.01)} ${drawn.size}`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
+      <path d={drawn.d} fill={style.colour} fillRule={drawn.rule} />
+    </svg>
+  );
+}
+
 /** The lines of a text; they are the same object as long as the words break alike. */
 const Words = memo(function Words({
   content,
@@ -102,7 +119,7 @@ const Words = memo(function Words({
     >
       {line.runs.map((run, k) => (
         <span key={k} style={typeStyle(run.style, own)}>
-          {run.text}
+          {run.drawn ? <Drawn drawn={run.drawn} style={run.style} /> : run.text}
         </span>
       ))}
     </div>

@@ -154,11 +154,12 @@ function shapeOf(curves: readonly Curve[], box: Bounds): Shape | undefined {
   };
 }
 
-/** Path data of a closed line. */
-export const pathOf = ({ curves }: Contour): string => {
-  const n = (v: number) => String(Math.round(v * 1e4) / 1e4);
+/** Path data of a closed line, moved by so many px. */
+export const pathOf = ({ curves }: Contour, dx = 0, dy = 0): string => {
+  // Coordinates take turns: x, y, x, y.
+  const n = (v: number, i: number) => String(Math.round((v + (i % 2 === 0 ? dx : dy)) * 1e4) / 1e4);
   const [first] = curves;
-  let d = `M${n(first?.[0] ?? 0)} ${n(first?.[1] ?? 0)}`;
+  let d = `M${n(first?.[0] ?? 0, 0)} ${n(first?.[1] ?? 0, 1)}`;
   for (const c of curves) {
     const rest = c.slice(2).map(n).join(' ');
     d += `${c.length === 4 ? 'L' : 'C'}${rest}`;

@@ -1,11 +1,11 @@
 import type { Contour } from './contours.js';
 import type { GlyphTable, Tolerances } from './glyphTable.js';
+import type { Piece } from './pieces.js';
 
-/** A closed line of a drawing that may belong to a glyph. */
-export interface Piece {
-  readonly contour: Contour;
-  /** What its item is filled with: the glyphs of a line are filled alike. */
-  readonly paint: string;
+/** What a glyph was read as, and what it may say as well. */
+export interface Doubt {
+  readonly read: string;
+  readonly or: string;
 }
 
 /** A line of words that was read from outlines, px. */
@@ -22,6 +22,8 @@ export interface ReadLine {
   /** What the last glyph says. */
   readonly last: string;
   readonly glyphs: number;
+  /** Letters that others of the same shape may stand for as well. */
+  readonly doubtful: readonly Doubt[];
   /** The pieces that it was read from. */
   readonly pieces: readonly number[];
 }
@@ -42,6 +44,8 @@ interface Glyph {
   readonly pieces: readonly number[];
   /** Whether its outlines are like those of few styles: dots and bars are not. */
   readonly telling: boolean;
+  /** What it may say as well: nothing but its place tells it from that. */
+  readonly or?: string;
 }
 
 /** Glyphs that the same pieces may be. */
@@ -417,22 +421,31 @@ class Reading {
       return g && before ? [g.x - this.#endOf(before)] : [];
     });
     const spaced = this.#spacing(gaps);
+    /** What speaks against one glyph after another, em. */
+    const beside = (before: Glyph | undefined, g: Glyph | undefined): number => {
+      if (!before || !g) return 0;
+      const gap = (g.x - this.#endOf(before) - spaced) / size;
+      // A wide gap is a space, whatever stands there.
+      const open = gap < space ? Math.min(Math.abs(gap), KERNED) : 0;
+      return open + unlikely(this.#text(before), this.#text(g), gap >= space);
+    };
     let ways: { cost: number; glyphs: Glyph[] }[] = [{ cost: 0, glyphs: [] }];
     for (const alike of row) {
       ways = alike.map((g) => {
-        const steps = ways.map((way) => {
-          const before = way.glyphs.at(-1);
-          const gap = before ? (g.x - this.#endOf(before) - spaced) / size : 0;
-          // A wide gap is a space, whatever stands there.
-          const open = before !== undefined && gap < space ? Math.min(Math.abs(gap), KERNED) : 0;
-          const unlike = before ? unlikely(this.#text(before), this.#text(g), gap >= space) : 0;
-          return { way, cost: way.cost + open + unlike };
-        });
+        const steps = ways.map((way) => ({ way, cost: way.cost + beside(way.glyphs.at(-1), g) }));
         const best = steps.reduce((a, b) => (b.cost < a.cost ? b : a));
         return { cost: best.cost + seldom(this.#text(g)), glyphs: [...best.way.glyphs, g] };
       });
     }
-    return ways.reduce((a, b) => (b.cost < a.cost ? b : a)).glyphs;
+    const { glyphs } = ways.reduce((a, b) => (b.cost < a.cost ? b : a));
+    return glyphs.map((g, i) => {
+      const here = (other: Glyph) =>
+        beside(glyphs[i - 1], other) + seldom(this.#text(other)) + beside(other, glyphs[i + 1]);
+      const rival = row[i]?.find(
+        (o) => this.#text(o) !== this.#text(g) && here(o) - here(g) < ROUNDING / size,
+      );
+      return rival ? { ...g, or: this.#text(rival) } : g;
+    });
   }
 
   /** Whether all that pieces may be have the same origin and advance. */
@@ -510,6 +523,7 @@ class Reading {
       text,
       last: this.#text(last),
       glyphs: segment.length,
+      doubtful: segment.flatMap((g) => (g.or === undefined ? [] : [{ read: this.#text(g), or: g.or }])),
       pieces: segment.flatMap((g) => g.pieces),
     };
   }
@@ -556,7 +570,14 @@ const WRITTEN = /^[\p{L}\p{N}]+$/u;
 /** Whether glyphs that stand together are words, and not an icon that happens to look like a letter. */
 function isSure(segment: readonly Glyph[], established: boolean, table: GlyphTable): boolean {
   const telling = segment.filter((g) => g.telling);
-  if (telling.length >= 2 || (telling.length === 1 && segment.length >= 2 && established)) return true;
+  // Bars side by side may be letters of any font: two that are alike tell no more than one.
+  const unlike = new Set(telling.map((g) => g.glyph)).size;
+  if (
+    unlike >= 2 ||
+    (telling.length >= 2 && established) ||
+    (telling.length === 1 && segment.length >= 2 && established)
+  )
+    return true;
   const [only] = telling;
   return only !== undefined && established && WRITTEN.test(table.textOf(only.glyph));
 }
