@@ -101,6 +101,10 @@ describe('the engine lays out what the exported files lay out in a browser', () 
       name: 'the departures board at two widths',
       files: ['departures-1280.svg', 'departures-390.svg'].map((f) => new URL(f, DEMO)),
     },
+    {
+      name: 'the boarding pass with drawn words',
+      files: [new URL('exported/boarding-pass-390.foreign.svg', DEMO)],
+    },
     ...patternCases.flatMap(atOneAndTwo),
   ];
   const pages = pageCases.flatMap(atOneAndTwo);

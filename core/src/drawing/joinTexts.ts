@@ -2,6 +2,7 @@ import { runWidth, type TextMeasurer } from '../text/index.js';
 import type { DrawingDecisions } from './cleanUp.js';
 import type { RawText } from './raw.js';
 import {
+  bearingOff,
   linesOf,
   nextWordWidth,
   pitchOf,
@@ -48,7 +49,7 @@ function continuation(a: Measured, b: Measured, m: TextMeasurer): 'line' | 'para
   if (Math.abs(start.baseline - end.baseline) < SAME_BASELINE)
     return Math.abs(gap - space) < space * 0.45 ? 'line' : undefined;
   const pitch = start.baseline - end.baseline;
-  const sameStart = Math.abs(start.x - (a.lines[0]?.x ?? NaN)) < 0.6;
+  const sameStart = Math.abs(start.x - (a.lines[0]?.x ?? NaN)) < Math.max(0.6, bearingOff([start]));
   if (!sameStart || pitch < size * 0.95 || pitch > size * 1.8) return undefined;
   // The line ends in the middle of a sentence, and the next word had no room in it.
   const isMeasured = [a, b].every((t) =>

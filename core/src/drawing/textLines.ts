@@ -104,12 +104,19 @@ function meanPitch(lines: readonly DrawnLine[], off: (mean: number) => number): 
     : undefined;
 }
 
+/** Side bearings of drawn words are not known: their lines seem to begin and end this far off, em. */
+const UNKNOWN_BEARING = 0.08;
+/** By how much the ends of lines may be off because their side bearings are not known, px; 0 for words in a font. */
+export const bearingOff = (lines: readonly DrawnLine[]): number =>
+  Math.max(0, ...lines.map(({ runs: [first] }) => (first?.drawn ? UNKNOWN_BEARING * first.style.size : 0)));
+
 export function alignOf(lines: readonly DrawnLine[], anchor: Chunk['anchor']): TextContent['align'] {
+  const off = Math.max(1, 2 * bearingOff(lines));
   const spread = (of: (l: DrawnLine) => number) => Math.max(...lines.map(of)) - Math.min(...lines.map(of));
   const byAnchor = anchor === 'middle' ? 'centre' : anchor === 'end' ? 'end' : 'start';
-  if (lines.length < 2 || spread((l) => l.x) < 1) return lines.length < 2 ? byAnchor : 'start';
-  if (spread((l) => l.x + l.width / 2) < 1) return 'centre';
-  return spread((l) => l.x + l.width) < 1 ? 'end' : byAnchor;
+  if (lines.length < 2 || spread((l) => l.x) < off) return lines.length < 2 ? byAnchor : 'start';
+  if (spread((l) => l.x + l.width / 2) < off) return 'centre';
+  return spread((l) => l.x + l.width) < off ? 'end' : byAnchor;
 }
 
 /** The usual width of a space, em. */

@@ -38,8 +38,28 @@ const WIDEST_GAP = 0.3;
 /** Sizes are rounded to this, px. */
 const SIZE_STEP = 0.5;
 
-const gapsOf = (glyphs: readonly Mark[]): number[] =>
-  glyphs.slice(1).map((g, i) => g.left - (glyphs[i] as Mark).right);
+/** From where to where a glyph reaches above a baseline: the tail of a j goes below the letter before it. */
+function reachAbove({ left, right, contours }: Mark, baseline: number): readonly [number, number] {
+  let [from, to] = [Infinity, -Infinity];
+  for (const { curves } of contours)
+    for (const curve of curves) {
+      const [x = 0, y = 0] = curve;
+      if (y > baseline) continue;
+      from = Math.min(from, x);
+      to = Math.max(to, x);
+    }
+  return from < to ? [from, to] : [left, right];
+}
+
+/** The gaps between the glyphs of a line, px. */
+function gapsOf({ glyphs, baseline }: DrawnGlyphs): number[] {
+  return glyphs.slice(1).map((g, i) => {
+    const before = glyphs[i] as Mark;
+    const gap = g.left - before.right;
+    const hangs = Math.max(g.bottom, before.bottom) > baseline + 1;
+    return hangs ? Math.max(gap, reachAbove(g, baseline)[0] - reachAbove(before, baseline)[1]) : gap;
+  });
+}
 
 /** Figures are this wide, in their height: narrower ones have more room about them, so that they stand in columns. */
 const FIGURE = 0.66;
@@ -50,8 +70,9 @@ const MOST_ROOM = 0.17;
 const SURELY_SPACE = 0.42;
 
 /** The gaps between the glyphs of a line, less what figures of one width, and capitals, have about a narrow one, px. */
-function letterGaps({ glyphs, baseline, high }: DrawnGlyphs): number[] {
-  const gaps = gapsOf(glyphs);
+function letterGaps(line: DrawnGlyphs): number[] {
+  const { glyphs, baseline, high } = line;
+  const gaps = gapsOf(line);
   const isHigh = (g: Mark) =>
     Math.abs(heightOf(g) / high - 1) < EVEN && Math.abs(g.bottom - baseline) < EVEN * high;
   const room = (g: Mark) =>
@@ -70,9 +91,10 @@ function letterGaps({ glyphs, baseline, high }: DrawnGlyphs): number[] {
 }
 
 /** Whether a line is words by itself, and not an icon of pieces in a row. */
-function isSurelyWords({ glyphs, baseline, high }: DrawnGlyphs): boolean {
+function isSurelyWords(line: DrawnGlyphs): boolean {
+  const { glyphs, baseline, high } = line;
   const telling = glyphs.filter((g) => !isPlain(g));
-  const tight = gapsOf(glyphs).filter((g) => g < TIGHT * high).length;
+  const tight = gapsOf(line).filter((g) => g < TIGHT * high).length;
   if (telling.length < 2 || tight === 0) return false;
   const above = (g: Mark) => (baseline - g.top) / high;
   const isHigh = (g: Mark) => Math.abs(above(g) - 1) < EVEN;
