@@ -1,6 +1,7 @@
 import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
 import { union, type CornerRadii, type Rect } from '../model/index.js';
+import { boundsOf, linesOfCommands, type Curve } from './outlined/contours.js';
 import { boxRadius, fittedRadius } from './rectangles.js';
 import { length } from './styles.js';
 import type { XmlElement } from './xml.js';
@@ -9,12 +10,17 @@ import type { XmlElement } from './xml.js';
 export interface Outline {
   readonly d: string;
   readonly bounds: Rect;
+  /** The same path as curves, line by line. */
+  readonly lines: readonly (readonly Curve[])[];
   readonly plain?: { readonly kind: 'rect' | 'ellipse' | 'line'; readonly radius: number | CornerRadii };
 }
 
 /** Whether a transform keeps level lines level and upright lines upright without turning them over. */
 export const isUpright = (m: Matrix): boolean =>
   Math.abs(m.b) < 1e-6 && Math.abs(m.c) < 1e-6 && m.a > 0 && m.d > 0;
+
+const isIdentity = (m: Matrix): boolean =>
+  m.a === 1 && m.d === 1 && m.b === 0 && m.c === 0 && m.e === 0 && m.f === 0;
 
 /** By how much a transform turns, in degrees clockwise, rounded to tenths. */
 export const angleOf = (m: Matrix): number => Math.round((Math.atan2(m.b, m.a) * 1800) / Math.PI) / 10 + 0;
@@ -90,12 +96,100 @@ const LINE = 40;
 const isLongLine = (commands: readonly unknown[], { width, height }: Rect): boolean =>
   commands.length === 2 && Math.min(width, height) < 0.01 && Math.max(width, height) >= LINE;
 
-/** Bounds of upright lines and points, which the general routine may answer with infinities. */
-function finiteBounds(data: SVGPathData): Rect | undefined {
-  const b = data.getBounds();
-  if (![b.minX, b.minY, b.maxX, b.maxY].every((n) => Number.isFinite(n) && Math.abs(n) < 1e7))
-    return undefined;
-  return { x: b.minX, y: b.minY, width: b.maxX - b.minX, height: b.maxY - b.minY };
+/** The bounds of a path; undefined where it is nothing or endless. */
+function finiteBounds(lines: readonly (readonly Curve[])[]): Rect | undefined {
+  const { left, top, right, bottom } = boundsOf(lines.flat());
+  if (![left, top, right, bottom].every((n) => Number.isFinite(n) && Math.abs(n) < 1e7)) return undefined;
+  return { x: left, y: top, width: right - left, height: bottom - top };
+}
+
+/** Path data that was parsed before: glyphs are used thousands of times. */
+const known = new Map<string, SVGPathData['commands']>();
+/** So many paths, no longer than this, are kept. */
+const KEPT = { paths: 4_000, length: 20_000 };
+
+const PLAIN = new Set<number>([
+  SVGPathData.MOVE_TO,
+  SVGPathData.LINE_TO,
+  SVGPathData.CURVE_TO,
+  SVGPathData.QUAD_TO,
+  SVGPathData.ARC,
+  SVGPathData.CLOSE_PATH,
+]);
+
+/** The commands of path data: absolute, without shorthands. Throws a SyntaxError for malformed data. */
+function parsed(d: string): SVGPathData['commands'] {
+  const found = known.get(d);
+  if (found) return found;
+  const data = new SVGPathData(d);
+  // Most paths of exporters are absolute and without shorthands as they are.
+  const isPlain = data.commands.every((c) => PLAIN.has(c.type) && (!('relative' in c) || !c.relative));
+  const commands = isPlain ? data.commands : data.toAbs().normalizeST().commands;
+  const moved = withoutEmpty(commands);
+  const result = isPlain ? moved : new SVGPathData(moved).normalizeHVZ(false, true, true).commands;
+  if (known.size >= KEPT.paths) known.clear();
+  if (d.length <= KEPT.length) known.set(d, result);
+  return result;
+}
+
+/** A path under a transform. Its text is written when it is asked for: most words that are outlines never need it. */
+class PlacedPath {
+  readonly lines: readonly (readonly Curve[])[];
+  readonly #commands: SVGPathData['commands'];
+  readonly #matrix: Matrix;
+  #placed: SVGPathData | undefined;
+  #d: string | undefined;
+
+  constructor(commands: SVGPathData['commands'], matrix: Matrix) {
+    this.#commands = commands;
+    this.#matrix = matrix;
+    this.lines = linesOfCommands(commands, (x, y) => {
+      const at = isIdentity(matrix) ? { x, y } : applyToPoint(matrix, { x, y });
+      return [rounded(at.x), rounded(at.y)];
+    });
+  }
+
+  /** Its commands, absolute and rounded. */
+  get placed(): SVGPathData {
+    if (!this.#placed) {
+      const { a, b, c, d, e, f } = this.#matrix;
+      this.#placed = new SVGPathData(this.#commands.map((one) => ({ ...one })));
+      this.#placed.matrix(a, b, c, d, e, f).round(PRECISION);
+    }
+    return this.#placed;
+  }
+
+  get d(): string {
+    return (this.#d ??= this.placed.encode());
+  }
+}
+
+/** Coordinates are kept to so many parts of a px. */
+const PRECISION = 1e4;
+const rounded = (n: number): number => Math.round(n * PRECISION) / PRECISION;
+
+type Plain = NonNullable<Outline['plain']>;
+
+/** What a shape is where it is no more than a box, an ellipse or a line. */
+function plainOf(
+  el: XmlElement,
+  matrix: Matrix,
+  radius: number | undefined,
+  path: PlacedPath,
+  bounds: Rect,
+): Plain | undefined {
+  // A path is told by where its points end up, whichever way they were turned over.
+  if (el.name !== 'path' && !isUpright(matrix)) return undefined;
+  if (el.name === 'rect') return { kind: 'rect', radius: (radius ?? 0) * scaleOf(matrix) };
+  if (el.name === 'circle' || el.name === 'ellipse') return { kind: 'ellipse', radius: 0 };
+  const line: Plain = { kind: 'line', radius: 0 };
+  if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01)) return line;
+  if (path.lines.length !== 1) return undefined;
+  const { commands } = path.placed;
+  const fitted = boxRadius(commands, bounds) ?? fittedRadius(commands, bounds);
+  if (fitted !== undefined)
+    return isCircle(fitted, bounds) ? { kind: 'ellipse', radius: 0 } : { kind: 'rect', radius: fitted };
+  return isLongLine(commands, bounds) ? line : undefined;
 }
 
 /**
@@ -109,33 +203,20 @@ export function outline(
 ): Outline | undefined {
   const own = ownPath(el, size);
   if (!own) return undefined;
-  const data = new SVGPathData(own.d).toAbs().normalizeST();
-  const commands = withoutEmpty(data.commands);
+  const commands = parsed(own.d);
   if (commands.length === 0) return undefined;
-  const placed = new SVGPathData(commands)
-    .normalizeHVZ(false, true, true)
-    .matrix(matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f)
-    .round(1e4);
-  const bounds = finiteBounds(placed);
+  const path = new PlacedPath(commands, matrix);
+  const bounds = finiteBounds(path.lines);
   if (!bounds) return undefined;
-  const d = placed.encode();
-  // A path is told by where its points end up, whichever way they were turned over.
-  if (el.name !== 'path' && !isUpright(matrix)) return { d, bounds };
-  if (el.name === 'rect')
-    return { d, bounds, plain: { kind: 'rect', radius: (own.radius ?? 0) * scaleOf(matrix) } };
-  if (el.name === 'circle' || el.name === 'ellipse')
-    return { d, bounds, plain: { kind: 'ellipse', radius: 0 } };
-  if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01))
-    return { d, bounds, plain: { kind: 'line', radius: 0 } };
-  const radius = boxRadius(placed.commands, bounds) ?? fittedRadius(placed.commands, bounds);
-  if (radius !== undefined)
-    return {
-      d,
-      bounds,
-      plain: isCircle(radius, bounds) ? { kind: 'ellipse', radius: 0 } : { kind: 'rect', radius },
-    };
-  if (isLongLine(placed.commands, bounds)) return { d, bounds, plain: { kind: 'line', radius: 0 } };
-  return { d, bounds };
+  const plain = plainOf(el, matrix, own.radius, path, bounds);
+  return {
+    get d() {
+      return path.d;
+    },
+    bounds,
+    lines: path.lines,
+    ...(plain && { plain }),
+  };
 }
 
 /** The bounds of a box under a transform. */

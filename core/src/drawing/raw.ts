@@ -1,6 +1,7 @@
 import type { ArtPath } from '../model/index.js';
 import type { CleanUpKind } from './cleanUp.js';
 import type { ArtItem, Note, Outlined, PictureItem, ShapeItem } from './items.js';
+import type { Curve } from './outlined/contours.js';
 import type { Chunk } from './svgText.js';
 
 /** A paragraph whose lines are not measured yet. */
@@ -27,6 +28,8 @@ export interface RawShape {
   readonly named: boolean;
   readonly item: ShapeItem | ArtItem;
   readonly art: ArtPath;
+  /** Its outline as curves, line by line, where the file has it. */
+  readonly lines?: readonly (readonly Curve[])[];
 }
 
 /** A picture; `leftOut` says why an item is not to be shown. */

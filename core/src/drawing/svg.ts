@@ -252,7 +252,7 @@ class SvgReader {
     const clip = this.#byId.get(urlId(value) ?? '');
     const outlines = clip ? this.#edgeShapes(clip, matrix, 0) : [];
     const [only] = outlines;
-    return outlines.length < 2 ? only : { d: '', bounds: union(outlines.map((o) => o.bounds)) };
+    return outlines.length < 2 ? only : { d: '', lines: [], bounds: union(outlines.map((o) => o.bounds)) };
   }
 
   #edgeShapes(el: XmlElement, matrix: Matrix, depth: number): Outline[] {
@@ -450,7 +450,9 @@ class SvgReader {
     const leftOut = this.#leftOut(box, state) ?? (unpainted ? 'unpainted' : undefined);
     const solid = fill?.kind === 'solid' ? fill.colour : fill?.stops[0]?.colour;
     const art: ArtPath = {
-      d: line.d,
+      get d() {
+        return line.d;
+      },
       ...(solid && { fill: solid }),
       ...(style['fill-rule'] === 'evenodd' && { fillRule: 'evenodd' as const }),
       ...(stroke && { stroke, strokeWidth }),
@@ -470,6 +472,7 @@ class SvgReader {
         named,
         item: { ...base, kind: 'shape', paint: { ...paint, ...around } },
         art,
+        lines: line.lines,
       });
     } else {
       const content = {
@@ -483,6 +486,7 @@ class SvgReader {
         named,
         item: { ...base, kind: 'art', paint: around, content, ...(angle !== 0 && { angle }) },
         art,
+        lines: line.lines,
       });
     }
     this.#markers(el, line, strokeWidth, state);

@@ -87,7 +87,8 @@ interface Bounds {
   readonly bottom: number;
 }
 
-function boundsOf(curves: readonly Curve[]): Bounds {
+/** The bounds of curves, px. */
+export function boundsOf(curves: readonly Curve[]): Bounds {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const c of curves) {
     const [x0, y0, x1, y1, x2, y2, x3, y3] = c as Points;
@@ -167,9 +168,10 @@ export const pathOf = ({ curves }: Contour, dx = 0, dy = 0): string => {
   return `${d}Z`;
 };
 
-/** Collects the closed lines of a path that is drawn point by point; open ones are closed, as filling does (SVG 2 §13.4). */
+/** Collects the lines of a path that is drawn point by point. */
 export class ContourPen {
-  readonly contours: Contour[] = [];
+  /** Each line of the path from where it was begun to where the next was. */
+  readonly lines: Curve[][] = [];
   #curves: Curve[] = [];
   #x = 0;
   #y = 0;
@@ -177,7 +179,7 @@ export class ContourPen {
   #startY = 0;
 
   moveTo(x: number, y: number): void {
-    this.close();
+    this.end();
     [this.#x, this.#y, this.#startX, this.#startY] = [x, y, x, y];
   }
 
@@ -198,28 +200,51 @@ export class ContourPen {
   }
 
   close(): void {
-    if (this.#curves.length > 0) {
-      if (Math.abs(this.#x - this.#startX) > 1e-9 || Math.abs(this.#y - this.#startY) > 1e-9)
-        this.#curves.push([this.#x, this.#y, this.#startX, this.#startY]);
-      const box = boundsOf(this.#curves);
-      const shape = shapeOf(this.#curves, box);
-      if (shape) this.contours.push({ ...box, shape, curves: this.#curves });
-    }
-    this.#curves = [];
+    this.end();
     [this.#x, this.#y] = [this.#startX, this.#startY];
+  }
+
+  end(): void {
+    if (this.#curves.length > 0) this.lines.push(this.#curves);
+    this.#curves = [];
   }
 }
 
-/** The closed lines of a path in absolute commands. Throws a SyntaxError for malformed path data. */
-export function contoursOf(d: string): Contour[] {
+/** Where a point of a path comes to stand. */
+type Place = (x: number, y: number) => readonly [number, number];
+
+/** The lines of a path in absolute commands without level, upright and smooth shorthands, with its points placed. */
+export function linesOfCommands(commands: SVGPathData['commands'], place: Place = (x, y) => [x, y]): Curve[][] {
   const pen = new ContourPen();
-  for (const c of new SVGPathData(d).aToC().normalizeHVZ(false, true, true).commands) {
-    if (c.type === SVGPathData.MOVE_TO) pen.moveTo(c.x, c.y);
-    else if (c.type === SVGPathData.LINE_TO) pen.lineTo(c.x, c.y);
-    else if (c.type === SVGPathData.QUAD_TO) pen.quadTo(c.x1, c.y1, c.x, c.y);
-    else if (c.type === SVGPathData.CURVE_TO) pen.curveTo(c.x1, c.y1, c.x2, c.y2, c.x, c.y);
+  const plain = commands.some((c) => c.type === SVGPathData.ARC)
+    ? new SVGPathData(commands.map((c) => ({ ...c }))).aToC().commands
+    : commands;
+  for (const c of plain) {
+    if (c.type === SVGPathData.MOVE_TO) pen.moveTo(...place(c.x, c.y));
+    else if (c.type === SVGPathData.LINE_TO) pen.lineTo(...place(c.x, c.y));
+    else if (c.type === SVGPathData.QUAD_TO) pen.quadTo(...place(c.x1, c.y1), ...place(c.x, c.y));
+    else if (c.type === SVGPathData.CURVE_TO)
+      pen.curveTo(...place(c.x1, c.y1), ...place(c.x2, c.y2), ...place(c.x, c.y));
     else if (c.type === SVGPathData.CLOSE_PATH) pen.close();
   }
-  pen.close();
-  return pen.contours;
+  pen.end();
+  return pen.lines;
 }
+
+/** The closed lines of some lines; open ones are closed, as filling does (SVG 2 §13.4). */
+export function closed(lines: readonly (readonly Curve[])[]): Contour[] {
+  return lines.flatMap((line) => {
+    const [first, last] = [line[0] as Curve, line.at(-1) as Curve];
+    const [x0, y0] = first as Points;
+    const [x, y] = [last.at(-2) as number, last.at(-1) as number];
+    const isOpen = Math.abs(x - x0) > 1e-9 || Math.abs(y - y0) > 1e-9;
+    const curves = isOpen ? [...line, [x, y, x0, y0]] : line;
+    const box = boundsOf(curves);
+    const shape = shapeOf(curves, box);
+    return shape ? [{ ...box, shape, curves }] : [];
+  });
+}
+
+/** The closed lines of path data. Throws a SyntaxError for malformed path data. */
+export const contoursOf = (d: string): Contour[] =>
+  closed(linesOfCommands(new SVGPathData(d).toAbs().normalizeHVZ(false, true, true).normalizeST().commands));

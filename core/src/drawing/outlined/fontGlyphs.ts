@@ -1,5 +1,5 @@
 import { toSfnt, type Shaping } from '../../text/index.js';
-import { ContourPen } from './contours.js';
+import { closed, ContourPen } from './contours.js';
 import type { GlyphEntry } from './glyphTable.js';
 
 /** What a glyph says by its name: `one.tf` is a one, `f_i` an f and an i (Adobe Glyph List for New Fonts §2). */
@@ -93,8 +93,8 @@ export function glyphsOfFont(hb: Shaping, file: Uint8Array): { glyphs: GlyphEntr
       else if (type === 'C') pen.curveTo(...v);
       else pen.close();
     }
-    pen.close();
-    const contours = pen.contours.map(({ left, bottom, top, shape }) => ({
+    pen.end();
+    const contours = closed(pen.lines).map(({ left, bottom, top, shape }) => ({
       shape,
       left,
       bottom: -bottom,

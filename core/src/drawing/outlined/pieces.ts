@@ -1,7 +1,7 @@
 import type { ArtPath } from '../../model/index.js';
 import { normalColour } from '../colour.js';
 import type { RawDrawing, RawItem, RawShape, RawText } from '../raw.js';
-import { contoursOf, pathOf, type Contour } from './contours.js';
+import { closed, contoursOf, pathOf, type Contour } from './contours.js';
 
 /** A closed line of a drawing that may belong to a glyph. */
 export interface Piece {
@@ -19,12 +19,12 @@ const MOST_PIECES = 200_000;
 /** Converters leave specks where a glyph's outlines cross, px. */
 const SPECK = 0.3;
 
-const known = new WeakMap<ArtPath, readonly Contour[]>();
+const known = new WeakMap<RawShape, readonly Contour[]>();
 
 /** The closed lines of a shape, found once however often they are asked for. */
-function linesOf(art: ArtPath): readonly Contour[] {
-  let found = known.get(art);
-  if (!found) known.set(art, (found = contoursOf(art.d)));
+function linesOf(shape: RawShape): readonly Contour[] {
+  let found = known.get(shape);
+  if (!found) known.set(shape, (found = shape.lines ? closed(shape.lines) : contoursOf(shape.art.d)));
   return found;
 }
 
@@ -50,7 +50,7 @@ export function piecesOf(items: readonly RawItem[]): Piece[] {
   for (const [item, raw] of items.entries()) {
     if (!mayBeWords(raw) || pieces.length > MOST_PIECES) continue;
     const paint = paintOf(raw.art);
-    for (const contour of linesOf(raw.art)) pieces.push({ contour, paint, item });
+    for (const contour of linesOf(raw)) pieces.push({ contour, paint, item });
   }
   return pieces;
 }
@@ -75,8 +75,9 @@ function remainder(shape: RawShape, left: readonly Contour[], id: string): RawSh
   };
   const art = { ...shape.art, d: left.map((c) => pathOf(c)).join('') };
   const { groups, paint } = shape.item;
+  const { lines: _whole, ...rest } = shape;
   return {
-    ...shape,
+    ...rest,
     kind: 'art',
     art,
     item: {
@@ -119,7 +120,7 @@ export function replaced(
     const texts = (instead.get(i) ?? [])
       .toSorted((a, b) => a.baseline - b.baseline || a.x - b.x)
       .map((line, n) => line.text(n === 0 ? id : `${id}-line-${n + 1}`, groups));
-    const left = linesOf(item.art).filter((c) => !gone.has(c) && isSeen(c));
+    const left = linesOf(item).filter((c) => !gone.has(c) && isSeen(c));
     // What is left may have been part of an icon; its name is free where no text took it.
     return left.length === 0
       ? texts

@@ -1,4 +1,4 @@
-import type { Contour } from './contours.js';
+import { SHAPE_KEYS, type Contour } from './contours.js';
 import type { GlyphTable, Tolerances } from './glyphTable.js';
 import type { Piece } from './pieces.js';
 
@@ -28,12 +28,14 @@ export interface ReadLine {
   readonly pieces: readonly number[];
 }
 
-/** A piece taken for one of the closed lines of glyphs in a table. */
-interface Match {
-  readonly shape: number;
-  readonly style: number;
-  /** The type size that its height asks for, px. */
-  readonly size: number;
+/** The closed lines of glyphs in a table that a piece may be. */
+interface Matches {
+  /** Numbers of shapes, those of one style together, the styles in order. */
+  readonly shapes: readonly number[];
+  /** Of how many styles they are. */
+  readonly styles: number;
+  /** How high they are in each style, em, alike ones once: letters with accents hold the same letter once more. */
+  readonly heights: readonly { readonly style: number; readonly em: number }[];
 }
 
 /** A glyph at a place, px. */
@@ -91,18 +93,23 @@ function typedSize(size: number): number {
 
 /** Reads lines of words from closed lines, by the shapes of known glyphs. */
 export function recognise(pieces: readonly Piece[], table: GlyphTable): ReadLine[] {
-  const matches = pieces.map(({ contour }) => matchesOf(contour, table));
-  const styles = matches.map(stylesIn);
+  const known = new Map<string, Matches>();
+  const matches = pieces.map(({ contour }) => {
+    const key = kindOf(contour);
+    let found = known.get(key);
+    if (!found) known.set(key, (found = matchesOf(contour, table)));
+    return found;
+  });
   const taken = new Uint8Array(pieces.length);
   const lines: ReadLine[] = [];
   const tried = new Set<string>();
   const counts = new Map<number, number>();
   for (;;) {
-    const best = likeliest(pieces, matches, styles, taken, tried);
+    const best = likeliest(pieces, matches, taken, tried);
     if (!best) return lines;
     tried.add(best.key);
     const isKnown = (counts.get(best.style) ?? 0) >= ESTABLISHED;
-    const found = new Reading(pieces, matches, styles, taken, table, best, isKnown).lines();
+    const found = new Reading(pieces, matches, taken, table, best, isKnown).lines();
     for (const line of found) {
       counts.set(line.style, (counts.get(line.style) ?? 0) + line.glyphs);
       for (const p of line.pieces) taken[p] = 1;
@@ -111,39 +118,71 @@ export function recognise(pieces: readonly Piece[], table: GlyphTable): ReadLine
   }
 }
 
-function matchesOf(contour: Contour, table: GlyphTable): Match[] {
-  const height = contour.bottom - contour.top;
-  return table
-    .matches(contour.shape, tolerancesOf(contour))
-    .map((shape) => ({ shape, style: table.styleOf(shape), size: height / table.heightOf(shape) }))
-    .filter((m) => m.size >= 4 && m.size <= 400);
+const heightOf = ({ top, bottom }: Contour): number => bottom - top;
+
+/** Closed lines whose numbers agree to this may be the same glyphs: it is far less than what rounding does. */
+const ALIKE = 5e-4;
+
+/** The same for closed lines that differ by nothing but rounding. */
+function kindOf({ shape, top, bottom }: Contour): string {
+  let key = String(Math.round((bottom - top) * 4));
+  for (const name of SHAPE_KEYS) key += ` ${Math.round(shape[name] / ALIKE)}`;
+  return key;
 }
 
-const stylesIn = (matches: readonly Match[]): number => new Set(matches.map((m) => m.style)).size;
+/** More than the logarithms of heights in three hundredths. */
+const EM_KEYS = 10_000;
+
+/** The type sizes that are looked for, px. */
+const SIZES = { least: 4, most: 400 };
+
+function matchesOf(contour: Contour, table: GlyphTable): Matches {
+  const height = heightOf(contour);
+  const shapes = table.matches(contour.shape, tolerancesOf(contour)).filter((shape) => {
+    const size = height / table.heightOf(shape);
+    return size >= SIZES.least && size <= SIZES.most;
+  });
+  shapes.sort((a, b) => table.styleOf(a) - table.styleOf(b) || a - b);
+  const heights = new Map<number, { style: number; em: number }>();
+  const styles = new Set<number>();
+  for (const shape of shapes) {
+    const [style, em] = [table.styleOf(shape), table.heightOf(shape)];
+    styles.add(style);
+    heights.set(style * EM_KEYS + Math.round(Math.log(em) * 300), { style, em });
+  }
+  return { shapes, styles: styles.size, heights: styles.size > COMMON ? [] : [...heights.values()] };
+}
+
+/** The shapes of one style among those that a piece may be. */
+function ofStyle({ shapes }: Matches, style: number, table: GlyphTable): readonly number[] {
+  let [low, high] = [0, shapes.length];
+  while (low < high) {
+    const at = (low + high) >> 1;
+    if (table.styleOf(shapes[at] as number) < style) low = at + 1;
+    else high = at;
+  }
+  let end = low;
+  while (end < shapes.length && table.styleOf(shapes[end] as number) === style) end++;
+  return shapes.slice(low, end);
+}
 
 /** The style and size that most of what is left speaks for. */
 function likeliest(
   pieces: readonly Piece[],
-  matches: readonly (readonly Match[])[],
-  stylesOf: readonly number[],
+  matches: readonly Matches[],
   taken: Uint8Array,
   tried: ReadonlySet<string>,
 ): { style: number; size: number; key: string } | undefined {
   const votes = new Map<number, Vote[]>();
   pieces.forEach(({ contour }, i) => {
-    const own = matches[i] ?? [];
-    if (taken[i] === 1 || own.length === 0) return;
-    const styles = stylesOf[i] ?? 0;
-    if (styles > COMMON) return;
-    const said = new Set<string>();
-    for (const { style, size } of own) {
-      // Letters with accents hold the same letter once more.
-      const key = `${style} ${Math.round(Math.log(size) * 300)}`;
-      if (said.has(key)) continue;
-      said.add(key);
-      const list = votes.get(style) ?? [];
-      list.push({ size, weight: 1 / styles, height: contour.bottom - contour.top });
-      votes.set(style, list);
+    const { heights, styles } = matches[i] as Matches;
+    if (taken[i] === 1) return;
+    const height = heightOf(contour);
+    for (const { style, em } of heights) {
+      const vote = { size: height / em, weight: 1 / styles, height };
+      const list = votes.get(style);
+      if (list) list.push(vote);
+      else votes.set(style, [vote]);
     }
   });
   const windows = [...votes]
@@ -197,13 +236,12 @@ class Reading {
   readonly #telling = new Set<number>();
   /** Whether this style has been found in the drawing already, perhaps in another size. */
   readonly #isKnown: boolean;
-  /** Pieces by the cell of their lower left corner, 2 px wide. */
-  readonly #cells = new Map<string, number[]>();
+  /** Pieces by the cell of their lower left corner. */
+  readonly #cells = new Map<number, number[]>();
 
   constructor(
     pieces: readonly Piece[],
-    matches: readonly (readonly Match[])[],
-    stylesOf: readonly number[],
+    matches: readonly Matches[],
     taken: Uint8Array,
     table: GlyphTable,
     { style, size }: { readonly style: number; readonly size: number },
@@ -216,15 +254,18 @@ class Reading {
     this.#size = size;
     pieces.forEach(({ contour }, i) => {
       if (taken[i] === 1) return;
-      const own = matches[i] ?? [];
-      const shapes = own
-        .filter((m) => m.style === style && Math.abs(m.size / size - 1) <= sizeOff(contour) + 0.002)
-        .map((m) => m.shape);
+      const own = matches[i] as Matches;
+      const [height, off] = [heightOf(contour), sizeOff(contour) + 0.002];
+      const shapes = ofStyle(own, style, table).filter(
+        (shape) => Math.abs(height / table.heightOf(shape) / size - 1) <= off,
+      );
       if (shapes.length === 0) return;
       this.#shapes.set(i, shapes);
-      if ((stylesOf[i] ?? 0) <= (isKnown ? COMMON : TELLING)) this.#telling.add(i);
-      const key = cellOf(contour.left, contour.bottom);
-      this.#cells.set(key, [...(this.#cells.get(key) ?? []), i]);
+      if (own.styles <= (isKnown ? COMMON : TELLING)) this.#telling.add(i);
+      const key = cellOf(Math.floor(contour.left / CELL), Math.floor(contour.bottom / CELL));
+      const cell = this.#cells.get(key);
+      if (cell) cell.push(i);
+      else this.#cells.set(key, [i]);
     });
   }
 
@@ -285,10 +326,10 @@ class Reading {
     without: readonly number[],
   ): number | undefined {
     const off = this.#off();
-    const [cx, cy] = [Math.floor(left / CELL), Math.floor(bottom / CELL)];
-    for (let dx = -1; dx <= 1; dx++)
-      for (let dy = -1; dy <= 1; dy++)
-        for (const i of this.#cells.get(`${cx + dx},${cy + dy}`) ?? []) {
+    const at = (px: number) => Math.floor(px / CELL);
+    for (let cx = at(left - off); cx <= at(left + off); cx++)
+      for (let cy = at(bottom - off); cy <= at(bottom + off); cy++)
+        for (const i of this.#cells.get(cellOf(cx, cy)) ?? []) {
           const piece = this.#pieces[i] as Piece;
           const near =
             Math.abs(piece.contour.left - left) <= off && Math.abs(piece.contour.bottom - bottom) <= off;
@@ -347,13 +388,20 @@ class Reading {
       readonly slots: Alike[];
     }
     const segments: Segment[] = [];
+    /** The segments by the cell of their baseline, {@link CELL} px high. */
+    const rows = new Map<number, Segment[]>();
+    const rowOf = (baseline: number) => Math.floor(baseline / CELL);
+    const nearBaseline = (slot: Alike): Segment[] => {
+      const cells = new Set(slot.flatMap((g) => [-1, 0, 1].map((d) => rowOf(g.baseline) + d)));
+      return [...cells].flatMap((cell) => rows.get(cell) ?? []);
+    };
     const paintOf = ([g]: Alike) => this.#pieces[g?.pieces[0] as number]?.paint ?? '';
     /** The part of a slot that stands on a segment's baseline. */
     const onBaseline = (slot: Alike, { baseline }: Segment) =>
       slot.filter((g) => Math.abs(g.baseline - baseline) <= off);
     const join = (slot: Alike): boolean => {
       const [left, paint] = [this.#leftOf(slot), paintOf(slot)];
-      const near = segments
+      const near = nearBaseline(slot)
         .filter((s) => s.paint === paint && left > s.left - 2 * far && left < s.right + far)
         .map((segment) => ({ segment, fitting: onBaseline(slot, segment) }))
         .filter(({ fitting }) => fitting.length > 0)
@@ -374,13 +422,15 @@ class Reading {
       const [g] = slot;
       if (!g?.telling || join(slot)) continue;
       const own = slot.filter((other) => Math.abs(other.baseline - g.baseline) <= off);
-      segments.push({
+      const segment: Segment = {
         paint: paintOf(slot),
         baseline: g.baseline,
         left: this.#leftOf(slot),
         right: Math.max(...own.map((other) => this.#endOf(other))),
         slots: [own],
-      });
+      };
+      segments.push(segment);
+      rows.set(rowOf(g.baseline), [...(rows.get(rowOf(g.baseline)) ?? []), segment]);
     }
     // One beside the other may reach further: those that found no place are tried again.
     let waiting = slots.filter(([g]) => g?.telling === false);
@@ -529,8 +579,10 @@ class Reading {
   }
 }
 
+/** The side of a cell, px. */
 const CELL = 2;
-const cellOf = (x: number, y: number): string => `${Math.floor(x / CELL)},${Math.floor(y / CELL)}`;
+/** The number of a cell: no drawing is a million cells high. */
+const cellOf = (column: number, row: number): number => column * 1e6 + row;
 
 /** How much speaks against two characters side by side, em; what is of one script and case is usual. */
 function unlikely(a: string, b: string, spaced: boolean): number {
