@@ -19,9 +19,6 @@ export interface Outline {
 export const isUpright = (m: Matrix): boolean =>
   Math.abs(m.b) < 1e-6 && Math.abs(m.c) < 1e-6 && m.a > 0 && m.d > 0;
 
-const isIdentity = (m: Matrix): boolean =>
-  m.a === 1 && m.d === 1 && m.b === 0 && m.c === 0 && m.e === 0 && m.f === 0;
-
 /** By how much a transform turns, in degrees clockwise, rounded to tenths. */
 export const angleOf = (m: Matrix): number => Math.round((Math.atan2(m.b, m.a) * 1800) / Math.PI) / 10 + 0;
 
@@ -98,7 +95,9 @@ const isLongLine = (commands: readonly unknown[], { width, height }: Rect): bool
 
 /** The bounds of a path; undefined where it is nothing or endless. */
 function finiteBounds(lines: readonly (readonly Curve[])[]): Rect | undefined {
-  const { left, top, right, bottom } = boundsOf(lines.flat());
+  const own = lines.map(boundsOf);
+  const [left, top] = [Math.min(...own.map((b) => b.left)), Math.min(...own.map((b) => b.top))];
+  const [right, bottom] = [Math.max(...own.map((b) => b.right)), Math.max(...own.map((b) => b.bottom))];
   if (![left, top, right, bottom].every((n) => Number.isFinite(n) && Math.abs(n) < 1e7)) return undefined;
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
@@ -143,9 +142,10 @@ class PlacedPath {
   constructor(commands: SVGPathData['commands'], matrix: Matrix) {
     this.#commands = commands;
     this.#matrix = matrix;
-    this.lines = linesOfCommands(commands, (x, y) => {
-      const at = isIdentity(matrix) ? { x, y } : applyToPoint(matrix, { x, y });
-      return [rounded(at.x), rounded(at.y)];
+    const { a, b, c, d, e, f } = matrix;
+    this.lines = linesOfCommands(commands, {
+      x: (x, y) => rounded(a * x + c * y + e),
+      y: (x, y) => rounded(b * x + d * y + f),
     });
   }
 

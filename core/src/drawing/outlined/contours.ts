@@ -210,22 +210,35 @@ export class ContourPen {
   }
 }
 
-/** Where a point of a path comes to stand. */
-type Place = (x: number, y: number) => readonly [number, number];
+/** Where the points of a path come to stand, along each axis. */
+export interface Place {
+  readonly x: (x: number, y: number) => number;
+  readonly y: (x: number, y: number) => number;
+}
+
+const AS_IT_IS: Place = { x: (x) => x, y: (_, y) => y };
 
 /** The lines of a path in absolute commands without level, upright and smooth shorthands, with its points placed. */
-export function linesOfCommands(commands: SVGPathData['commands'], place: Place = (x, y) => [x, y]): Curve[][] {
+export function linesOfCommands(commands: SVGPathData['commands'], { x, y }: Place = AS_IT_IS): Curve[][] {
   const pen = new ContourPen();
   const plain = commands.some((c) => c.type === SVGPathData.ARC)
     ? new SVGPathData(commands.map((c) => ({ ...c }))).aToC().commands
     : commands;
   for (const c of plain) {
-    if (c.type === SVGPathData.MOVE_TO) pen.moveTo(...place(c.x, c.y));
-    else if (c.type === SVGPathData.LINE_TO) pen.lineTo(...place(c.x, c.y));
-    else if (c.type === SVGPathData.QUAD_TO) pen.quadTo(...place(c.x1, c.y1), ...place(c.x, c.y));
+    if (c.type === SVGPathData.CLOSE_PATH) pen.close();
+    else if (c.type === SVGPathData.MOVE_TO) pen.moveTo(x(c.x, c.y), y(c.x, c.y));
+    else if (c.type === SVGPathData.LINE_TO) pen.lineTo(x(c.x, c.y), y(c.x, c.y));
+    else if (c.type === SVGPathData.QUAD_TO)
+      pen.quadTo(x(c.x1, c.y1), y(c.x1, c.y1), x(c.x, c.y), y(c.x, c.y));
     else if (c.type === SVGPathData.CURVE_TO)
-      pen.curveTo(...place(c.x1, c.y1), ...place(c.x2, c.y2), ...place(c.x, c.y));
-    else if (c.type === SVGPathData.CLOSE_PATH) pen.close();
+      pen.curveTo(
+        x(c.x1, c.y1),
+        y(c.x1, c.y1),
+        x(c.x2, c.y2),
+        y(c.x2, c.y2),
+        x(c.x, c.y),
+        y(c.x, c.y),
+      );
   }
   pen.end();
   return pen.lines;

@@ -17,6 +17,12 @@ export interface GlyphContour {
   readonly bottom: number;
 }
 
+/** A glyph that has a shape as a closed line, and which of its lines that is. */
+export interface GlyphUse {
+  readonly glyph: number;
+  readonly contour: number;
+}
+
 /** A glyph as it is put into a table: what it says, its advance and its closed lines with their heights, em. */
 export interface GlyphEntry {
   readonly text: string;
@@ -72,6 +78,9 @@ export class GlyphTable {
   readonly styles: readonly GlyphStyle[];
   readonly texts: readonly string[];
   readonly #columns: Columns;
+  /** What was asked for before: a text asks for its few letters again and again. */
+  readonly #contours = new Map<number, readonly GlyphContour[]>();
+  readonly #uses = new Map<number, readonly GlyphUse[]>();
 
   constructor(header: Header, columns: Columns) {
     this.styles = header.styles;
@@ -103,18 +112,24 @@ export class GlyphTable {
     return this.#columns.advance[glyph] as number;
   }
 
-  contoursOf(glyph: number): GlyphContour[] {
+  contoursOf(glyph: number): readonly GlyphContour[] {
+    const known = this.#contours.get(glyph);
+    if (known) return known;
     const { contoursFrom, shape, left, bottom } = this.#columns;
     const found: GlyphContour[] = [];
+    this.#contours.set(glyph, found);
     for (let i = contoursFrom[glyph] as number; i < (contoursFrom[glyph + 1] as number); i++)
       found.push({ shape: shape[i] as number, left: left[i] as number, bottom: bottom[i] as number });
     return found;
   }
 
   /** The glyphs that have a shape as a closed line, each with the place of that line in it. */
-  usesOf(shape: number): { glyph: number; contour: number }[] {
+  usesOf(shape: number): readonly GlyphUse[] {
+    const known = this.#uses.get(shape);
+    if (known) return known;
     const { usesFrom, uses, glyph, contoursFrom } = this.#columns;
-    const found: { glyph: number; contour: number }[] = [];
+    const found: GlyphUse[] = [];
+    this.#uses.set(shape, found);
     for (let i = usesFrom[shape] as number; i < (usesFrom[shape + 1] as number); i++) {
       const contour = uses[i] as number;
       const own = glyph[contour] as number;

@@ -173,18 +173,28 @@ function likeliest(
   taken: Uint8Array,
   tried: ReadonlySet<string>,
 ): { style: number; size: number; key: string } | undefined {
-  const votes = new Map<number, Vote[]>();
+  /** What is left of each kind: how many pieces, and their heights together. */
+  const left = new Map<Matches, { count: number; height: number }>();
   pieces.forEach(({ contour }, i) => {
-    const { heights, styles } = matches[i] as Matches;
-    if (taken[i] === 1) return;
-    const height = heightOf(contour);
+    const own = matches[i] as Matches;
+    if (taken[i] === 1 || own.heights.length === 0) return;
+    const kind = left.get(own);
+    if (!kind) left.set(own, { count: 1, height: heightOf(contour) });
+    else {
+      kind.count++;
+      kind.height += heightOf(contour);
+    }
+  });
+  const votes = new Map<number, Vote[]>();
+  for (const [{ heights, styles }, kind] of left) {
+    const height = kind.height / kind.count;
     for (const { style, em } of heights) {
-      const vote = { size: height / em, weight: 1 / styles, height };
+      const vote = { size: height / em, weight: kind.count / styles, height };
       const list = votes.get(style);
       if (list) list.push(vote);
       else votes.set(style, [vote]);
     }
-  });
+  }
   const windows = [...votes]
     .map(([style, list]) => ({ style, ...heaviest(list.sort((a, b) => a.size - b.size)) }))
     .filter((w) => w.weight > LEAST)
