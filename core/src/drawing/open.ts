@@ -1,6 +1,7 @@
 import type { Face, Family, TextMeasurer } from '../text/index.js';
 import { bounded } from './bounded.js';
 import type { DrawingDecisions } from './cleanUp.js';
+import { foreignFaces, withForeign } from './foreign.js';
 import { framesIn, type ScreenFrame } from './frames.js';
 import { readHtml } from './html/html.js';
 import { DrawingError, type Drawing } from './items.js';
@@ -46,13 +47,14 @@ function openSvg(text: string, name: string): OpenedDrawing {
       frames: framesIn(all),
       outlined: mayHaveOutlines(whole),
       withGlyphs: opened,
-      faces: (own, decisions) => facesOf(decisions ? withSaid(all, decisions) : all, own),
-      measure: (m, decisions) =>
-        measureDrawing(
-          withSaid(decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all, decisions),
-          m,
-          decisions,
-        ),
+      faces: (own = [], decisions) => [
+        ...facesOf(decisions ? withSaid(all, decisions) : all, own),
+        ...foreignFaces(all, own),
+      ],
+      measure: (m, decisions) => {
+        const raw = decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all;
+        return measureDrawing(withSaid(bounded(withForeign(raw, m)), decisions), m, decisions);
+      },
     };
   };
   return opened();

@@ -1,5 +1,6 @@
 import type { ArtPath } from '../model/index.js';
 import type { CleanUpKind } from './cleanUp.js';
+import type { Foreign } from './foreign.js';
 import type { ArtItem, Note, Outlined, PictureItem, ShapeItem } from './items.js';
 import type { Curve } from './outlined/contours.js';
 import type { Chunk } from './svgText.js';
@@ -49,4 +50,6 @@ export interface RawDrawing {
   readonly height: number;
   readonly items: readonly RawItem[];
   readonly notes: readonly Note[];
+  /** HTML within the drawing, by the name of the empty shape that stands for it until it is laid out. */
+  readonly foreign?: ReadonlyMap<string, Foreign>;
 }

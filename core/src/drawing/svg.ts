@@ -11,12 +11,16 @@ import {
 import { rawId, type CleanUpKind } from './cleanUp.js';
 import { normalColour } from './colour.js';
 import { blendOf, cssEffects, filterEffects, type Effects } from './effects.js';
+import { foreignPage, type Foreign } from './foreign.js';
+import { readHtml } from './html/html.js';
 import { DrawingError, type Note } from './items.js';
 import { markerMatrix, vertices } from './markers.js';
+import { pathOf } from './outlined/contours.js';
 import { angleOf, outline, placedBox, scaleOf, type Outline } from './outline.js';
 import { gradientFill, hrefOf, parseTransform, urlId } from './paintServers.js';
 import { fitOf, pictureContent, seenPart } from './picture.js';
 import { cascade, length, StyleSheet, TOO_MANY_RULES, type Declarations } from './styles.js';
+import { boxesIn, type Box } from './takenApart.js';
 import { textChunks } from './svgText.js';
 import { shadowedBox, type Shadowed } from './shadowed.js';
 import { readable } from './source.js';
@@ -39,6 +43,9 @@ const ICON_MAX = 64;
 
 /** Texts turned by less, in degrees, are taken for upright. */
 const TURNED = 0.3;
+
+/** Parts of a transform smaller than this neither turn nor squeeze. */
+const TILT = 1e-3;
 
 /** An opacity that no eye sees. */
 const INVISIBLE = 0.004;
@@ -99,6 +106,8 @@ const CONVERTED = 0.34;
 class SvgReader {
   readonly items: RawItem[] = [];
   readonly #sheet = new StyleSheet();
+  readonly #styles: string[] = [];
+  readonly #foreign = new Map<string, Foreign>();
   readonly #byId = new Map<string, XmlElement>();
   readonly #taken = new Set<string>();
   /** The next number for another item of a name. */
@@ -110,7 +119,7 @@ class SvgReader {
   #texts = 0;
 
   /** Reads all, or what stands in `frame` alone, whose corner becomes the origin. */
-  read(root: XmlElement, frame?: Rect): { width: number; height: number; notes: Note[] } {
+  read(root: XmlElement, frame?: Rect): Omit<RawDrawing, 'name' | 'items'> {
     this.#sheet.index(root);
     this.#index(root);
     const view = parseViewBox(root.attributes['viewBox']);
@@ -138,6 +147,7 @@ class SvgReader {
     return {
       ...this.#wholeSize(width, height, frame !== undefined),
       notes: [...this.#notes].map(([text, n]) => ({ text, ...n })),
+      ...(this.#foreign.size > 0 && { foreign: this.#foreign }),
     };
   }
 
@@ -158,7 +168,10 @@ class SvgReader {
   #index(el: XmlElement): void {
     const id = el.attributes['id'];
     if (id !== undefined && !this.#byId.has(id)) this.#byId.set(id, el);
-    if (el.name === 'style') this.#sheet.add(textOf(el));
+    if (el.name === 'style') {
+      this.#sheet.add(textOf(el));
+      this.#styles.push(textOf(el));
+    }
     for (const child of el.children) if (typeof child !== 'string') this.#index(child);
   }
 
@@ -195,6 +208,7 @@ class SvgReader {
     else if (el.name === 'svg') this.#viewport(el, el, state);
     else if (el.name === 'switch') this.#switch(el, state);
     else if (el.name === 'pageSet') this.#pages(el, state);
+    else if (el.name === 'foreignObject') this.#foreignObject(el, state);
     else
       this.#note('not understood', `The element “${el.name.slice(0, 40)}” is not read.`, el.attributes['id']);
   }
@@ -323,12 +337,37 @@ class SvgReader {
       this.#note('left out', `The file holds ${pages.length} pages: the first of them is read.`);
   }
 
+  /** HTML is laid out once its fonts are there; until then an empty shape stands for it. */
+  #foreignObject(el: XmlElement, state: State): void {
+    const at = (name: string) => length(el.attributes[name]) ?? 0;
+    const size = { width: at('width'), height: at('height') };
+    const box = placedBox({ x: at('x'), y: at('y'), ...size }, state.matrix);
+    const leftOut = this.#leftOut(box, state);
+    if (leftOut || size.width <= 0 || size.height <= 0) return;
+    const page = foreignPage(el, size, state.style, this.#styles);
+    try {
+      const id = this.#id(el);
+      const { a, b, c, d } = state.matrix;
+      if (Math.abs(b) + Math.abs(c) > TILT || Math.abs(a - d) > TILT)
+        this.#note('not understood', 'HTML in the drawing that is turned or squeezed is read upright.', id);
+      this.#foreign.set(id, {
+        page: readHtml(page, id, size.width),
+        x: box.x,
+        y: box.y,
+        scale: scaleOf(state.matrix),
+      });
+      const item = { kind: 'shape' as const, id, box, groups: state.groups, paint: {} };
+      this.items.push({ kind: 'shape', named: false, item, art: { d: '' } });
+    } catch (error) {
+      if (!(error instanceof DrawingError)) throw error;
+      this.#note('not understood', error.message, el.attributes['id']);
+    }
+  }
+
   /** The first child that this program can show (SVG 2 §5.6); its conditions are taken to be for another one. */
   #switch(el: XmlElement, state: State): void {
     const children = el.children.filter((c) => typeof c !== 'string');
-    const chosen = children.find(
-      (c) => c.attributes['requiredExtensions'] === undefined && c.name !== 'foreignObject',
-    );
+    const chosen = children.find((c) => c.attributes['requiredExtensions'] === undefined);
     if (chosen) this.#element(chosen, state);
   }
 
@@ -443,6 +482,11 @@ class SvgReader {
     const fill = line.plain?.kind === 'line' ? undefined : this.#fill(state, line.bounds);
     const stroke = this.#paintColour(style['stroke'], style, length(style['stroke-opacity'], 1) ?? 1);
     const strokeWidth = stroke ? (length(style['stroke-width'], 0) ?? 1) * scaleOf(state.matrix) : 0;
+    const boxes = !line.plain && fill && strokeWidth === 0 ? boxesIn(line) : undefined;
+    if (fill && boxes) {
+      this.#boxes(el, boxes, fill, state);
+      return;
+    }
     const unpainted = !fill && !(stroke && strokeWidth > 0);
     const whole = strokedBox(line, strokeWidth);
     const box =
@@ -490,6 +534,36 @@ class SvgReader {
       });
     }
     this.#markers(el, line, strokeWidth, state);
+  }
+
+  /** Boxes that one path draws, each for itself; the first keeps the path's name. */
+  #boxes(el: XmlElement, boxes: readonly Box[], fill: Fill, state: State): void {
+    const id = this.#id(el);
+    const colour = fill.kind === 'solid' ? fill.colour : fill.stops[0]?.colour;
+    const faded = state.opacity < 1 ? { opacity: state.opacity } : {};
+    boxes.forEach(({ bounds, radius, line, border }, n) => {
+      const box = state.clip && !this.#outside(bounds, state) ? intersect(bounds, state.clip) : bounds;
+      const leftOut = this.#leftOut(box, state);
+      const isRound = typeof radius === 'number' && roundIfCircle(radius, bounds) === 'round';
+      const paint: Paint = {
+        ...(border === undefined
+          ? { fill }
+          : { stroke: { colour: colour ?? '#000000', width: Math.round(border * 100) / 100 } }),
+        ...(isRound ? { radius: 'round' as const } : radius !== 0 && { radius }),
+        ...faded,
+        ...this.#surroundings(state),
+      };
+      const own = n === 0 ? id : this.#id({ ...el, attributes: { id: `${id}-${n + 1}` } });
+      const d = pathOf({ curves: line });
+      this.items.push({
+        kind: 'shape',
+        ...(leftOut && { leftOut }),
+        named: n === 0 && el.attributes['id'] !== undefined,
+        item: { kind: 'shape', id: own, box, groups: state.groups, paint },
+        art: { d, ...(border === undefined && colour !== undefined && { fill: colour }) },
+        lines: [line],
+      });
+    });
   }
 
   /** The markers on a line's vertices are pieces of one picture with the line. */
@@ -700,10 +774,10 @@ export function parseSvg(text: string): XmlElement {
  */
 export function readSvgTree(root: XmlElement, name: string, frame?: Rect): RawDrawing {
   const reader = new SvgReader();
-  const { width, height, notes } = reader.read(root, frame);
+  const read = reader.read(root, frame);
   // What stands beside the frame belongs to another screen: nothing was cleaned up there.
   const items = frame ? reader.items.filter((i) => i.leftOut !== 'off the frame') : reader.items;
-  return { name, width, height, items, notes };
+  return { name, ...read, items };
 }
 
 /** Reads SVG source; see {@link parseSvg} and {@link readSvgTree}. */

@@ -171,7 +171,7 @@ describe('reading SVG', () => {
     ['hidden', '<rect display="none" width="9" height="9"/>', /hidden element/],
     ['without paint', '<rect fill="none" width="9" height="9"/>', /without any paint/],
     ['off the frame', '<rect x="900" width="9" height="9" fill="red"/>', /outside the frame/],
-    ['unknown', '<foreignObject width="9" height="9"/>', /“foreignObject” is not read/],
+    ['unknown', '<video width="9" height="9"/>', /“video” is not read/],
     [
       'a picture from elsewhere',
       '<image width="9" height="9" href="https://example.invalid/a.png"/>',

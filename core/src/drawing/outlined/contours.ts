@@ -156,7 +156,7 @@ function shapeOf(curves: readonly Curve[], box: Bounds): Shape | undefined {
 }
 
 /** Path data of a closed line, moved by so many px. */
-export const pathOf = ({ curves }: Contour, dx = 0, dy = 0): string => {
+export const pathOf = ({ curves }: Pick<Contour, 'curves'>, dx = 0, dy = 0): string => {
   // Coordinates take turns: x, y, x, y.
   const n = (v: number, i: number) => String(Math.round((v + (i % 2 === 0 ? dx : dy)) * 1e4) / 1e4);
   const [first] = curves;
@@ -231,14 +231,7 @@ export function linesOfCommands(commands: SVGPathData['commands'], { x, y }: Pla
     else if (c.type === SVGPathData.QUAD_TO)
       pen.quadTo(x(c.x1, c.y1), y(c.x1, c.y1), x(c.x, c.y), y(c.x, c.y));
     else if (c.type === SVGPathData.CURVE_TO)
-      pen.curveTo(
-        x(c.x1, c.y1),
-        y(c.x1, c.y1),
-        x(c.x2, c.y2),
-        y(c.x2, c.y2),
-        x(c.x, c.y),
-        y(c.x, c.y),
-      );
+      pen.curveTo(x(c.x1, c.y1), y(c.x1, c.y1), x(c.x2, c.y2), y(c.x2, c.y2), x(c.x, c.y), y(c.x, c.y));
   }
   pen.end();
   return pen.lines;

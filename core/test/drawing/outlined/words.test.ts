@@ -111,7 +111,9 @@ describe('glyphs one by one', () => {
     const drawing = read(svg(`<defs>${symbols.join('')}</defs>${icon}${uses.join('')}`));
     expect(texts(drawing)).toEqual(['Sailings']);
     expect(drawing.items.filter((i) => i.kind === 'art')).toHaveLength(1);
-    expect(drawing.notes.map((n) => n.text)).toContain('words were outlines: read as Barlow 20 (100 % of 8 glyphs)');
+    expect(drawing.notes.map((n) => n.text)).toContain(
+      'words were outlines: read as Barlow 20 (100 % of 8 glyphs)',
+    );
   });
 
   test('that look alike are told apart by what stands beside them', () => {
