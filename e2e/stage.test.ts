@@ -6,6 +6,8 @@ import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import decompress from 'woff2-encoder/decompress';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
+import { faceFor } from '@tinfold/core/text';
+import { loadMeasurer } from '../cli/src/fonts.js';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
 import { press as pressOn } from './support/press.js';
@@ -176,6 +178,59 @@ describe('the Drawing stage', () => {
     await press('//a[text()="Kittiwake Line"]');
     await (await find('input[type="file"]')).sendKeys(path.join(folder, 'broken.pdf'));
     await seen('The PDF is damaged and cannot be read: export it again.');
+  });
+
+  test('drawn words are typed once, read elsewhere, and set in a font', async () => {
+    const face = faceFor({ family: 'Lato', weight: 400, italic: false });
+    const style = {
+      family: 'Lato',
+      size: 20,
+      weight: 400,
+      italic: false,
+      letterSpacing: 0,
+      colour: '#1d2f3a',
+    };
+    const measurer = await loadMeasurer([face]);
+    // Condensed and slanted: no font has these letters.
+    const line = (words: string, y: number) =>
+      `<path fill="#1d2f3a" transform="matrix(.93 0 -.12 1.02 40 ${y})" d="${measurer.outline(words, style, { x: 0, y: 0 })}"/>`;
+    const lines = [
+      line('room for eighteen cars', 80),
+      line('more room for foot passengers', 160),
+      line('more cars', 240),
+    ];
+    await writeFile(
+      path.join(folder, 'foreign.svg'),
+      `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="300"><rect width="600" height="300" fill="#fff"/>${lines.join('')}</svg>`,
+    );
+    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'foreign.svg'));
+    await driver.wait(until.urlContains('/screens/'), WAIT);
+    await seen('Drawn words');
+    await press('//a[text()="Drawing"]');
+    await seen('1 font not here');
+    await press('//button[contains(., "Next to say")]');
+    const say = () => find('input[aria-label="What the drawn words say"]');
+    await (await say()).sendKeys('room for', Key.ENTER);
+    await seen('The text shows 4 words, but 2 were typed');
+    await (await say()).sendKeys(Key.chord(Key.CONTROL, 'a'), 'room for eighteen cars', Key.ENTER);
+    await seen('in 1 text');
+    await press('//button[contains(., "Next to say")]');
+    await driver.wait(
+      async () => (await (await say()).getAttribute('placeholder')) === 'more room for foot ·assengers',
+      WAIT,
+    );
+    await (await say()).sendKeys('more room for foot passengers', Key.ENTER);
+    await seen('all of it said');
+    await pressOn(driver, By.css('.drawn-font'));
+    await driver.switchTo().activeElement().sendKeys('Lato 400', Key.ENTER);
+    await seen('is set in Lato 400');
+    await press('//button[contains(., "Read the structure again")]');
+    await seen('Parts list');
+    await seen('more cars');
+    const family: string = await driver.executeScript(
+      `return getComputedStyle([...document.querySelectorAll('[data-part] span')].find((s) => s.textContent === 'more cars')).fontFamily`,
+    );
+    expect(family).toContain('tf lato');
   });
 
   test('nothing was fetched from elsewhere, nothing was complained of', async () => {

@@ -15,7 +15,7 @@ import { cleanUp, cleanUpNote, NO_DECISIONS, type DrawingDecisions } from './cle
 import { applyForced } from './force.js';
 import type { Drawing, Item, Note, TextItem } from './items.js';
 import { joinTexts, paragraphs, type Measured } from './joinTexts.js';
-import { drawnFontsIn, setWords } from './outlined/said.js';
+import { drawnFontsIn, isDrawnFont, keepDrawn, setWords } from './outlined/said.js';
 import type { RawDrawing, RawText } from './raw.js';
 import { alignOf, joinLines, pitchOf, pitchOfText, styleKey, type DrawnLine } from './textLines.js';
 import { turnText } from './turned.js';
@@ -61,7 +61,7 @@ export function measureDrawing(
   decisions: DrawingDecisions = NO_DECISIONS,
 ): Drawing {
   const cleaned = cleanUp(raw, decisions);
-  const adjusted = adjustMissingFonts(setWords(cleaned.items, m), m);
+  const adjusted = adjustMissingFonts(keepDrawn(setWords(cleaned.items, m), m), m);
   // Only texts that follow each other in the file are taken for pieces of one.
   const runsOfTexts: Measured[][] = [];
   const order: (Item | Measured[])[] = [];
@@ -154,7 +154,9 @@ const WHOLE = 2;
 const drawnNotes = (items: readonly Item[]): Note[] =>
   drawnFontsIn({ items }).map(({ name, items: own }) => ({
     kind: 'fell back',
-    text: `Words are outlines of a font that is not here: kept as they are drawn, as “${name}”.`,
+    text: isDrawnFont(name)
+      ? `Words are outlines of a font that is not here: kept as they are drawn, as “${name}”.`
+      : `“${familyNames(name)[0] ?? name}” is not here: its words are kept as the file draws them.`,
     items: own,
   }));
 

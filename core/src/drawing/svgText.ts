@@ -1,3 +1,4 @@
+import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
 import type { TextRun, TextStyle } from '../model/index.js';
 import { normalColour } from './colour.js';
@@ -18,7 +19,22 @@ export interface Chunk {
   readonly span?: number;
   /** What that last glyph says, where it is more than one character. */
   readonly last?: string;
+  /** Its words as they are drawn, where the drawing has them: from where to where they go from `x`, and their outlines. */
+  readonly drawn?: readonly { readonly from: number; readonly to: number; readonly d: string }[];
   readonly runs: readonly TextRun[];
+}
+
+/** The words of a text as a PDF draws them, which our reader of PDFs writes beside them. */
+function drawnIn({ attributes }: XmlElement, scale: number): Pick<Chunk, 'drawn'> {
+  const [places, outlines] = [attributes['data-places'], attributes['data-outlines']];
+  if (places === undefined || outlines === undefined) return {};
+  const numbers = places.split(' ').map(Number);
+  const drawn = outlines.split('|').map((d, i) => ({
+    from: (numbers[2 * i] ?? NaN) * scale,
+    to: (numbers[2 * i + 1] ?? NaN) * scale,
+    d: scale === 1 || d === '' ? d : new SVGPathData(d).scale(scale, scale).encode(),
+  }));
+  return drawn.every(({ from, to }) => from <= to) ? { drawn } : {};
 }
 
 const WEIGHTS: Readonly<Record<string, number>> = { normal: 400, bold: 700, lighter: 300, bolder: 700 };
@@ -94,6 +110,7 @@ export function textChunks(
           ...(wanted !== undefined && { wanted: wanted * scale }),
           ...(span !== undefined && { span: span * scale }),
           ...(el.attributes['data-last'] !== undefined && { last: el.attributes['data-last'] }),
+          ...drawnIn(el, scale),
           runs: [run(value)],
         });
       if (xs.length > 1 && fresh) {

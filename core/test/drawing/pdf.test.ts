@@ -169,7 +169,7 @@ describe('the name of a font', () => {
     ['NotoSans-Medium', 'Noto Sans', 500, false],
     ['HarbourGrotesk-Black', 'Harbour Grotesk', 900, false],
   ])('%s', (name, family, weight, italic) => {
-    expect(fontNamed(name)).toEqual({ family, weight, italic });
+    expect(fontNamed(name)).toMatchObject({ family, weight, italic });
   });
 });
 
@@ -192,5 +192,49 @@ describe('glyphs put together to words', () => {
 
   test('spaced letters are one word', () => {
     expect(said([0, 11, 22, 33, 52, 63].map((x, i) => glyph('abcdef'[i] ?? '', x)))).toEqual(['abcd ef']);
+  });
+});
+
+describe('words of a font that is embedded and not here', () => {
+  const file = (): Uint8Array => {
+    const pass = readFileSync(new URL('../../../demo/exported/boarding-pass-390.pdf', import.meta.url));
+    // The same file with a font of another name, as long as the old one.
+    return bytes(pass.toString('latin1').replaceAll('Inter', 'Astra'));
+  };
+
+  test('are kept as the file draws them, with what they say and their own advances', async () => {
+    const [own, plain] = [
+      await read(file()),
+      await read(
+        new Uint8Array(
+          readFileSync(new URL('../../../demo/exported/boarding-pass-390.pdf', import.meta.url)),
+        ),
+      ),
+    ];
+    const texts = (d: typeof own) => d.items.filter((i) => i.kind === 'text');
+    expect(texts(own).map((t) => plainText(t.content))).toEqual(
+      texts(plain).map((t) => plainText(t.content)),
+    );
+    texts(own).forEach((t, i) => {
+      expect(t.content.runs.every((r) => r.drawn !== undefined)).toBe(true);
+      const other = texts(plain)[i];
+      expect(Math.abs(t.box.x - (other?.box.x ?? NaN))).toBeLessThan(0.1);
+      expect(Math.abs(t.box.width - (other?.box.width ?? NaN))).toBeLessThan(1);
+    });
+    expect(own.notes.map((n) => n.text)).toContain(
+      '“Astra” is not here: its words are kept as the file draws them.',
+    );
+  });
+
+  test('are set in a font that is chosen for them', async () => {
+    const opened = openDrawing(await pdfToSvg(file(), library), 'x');
+    const setIn = [{ drawn: 'Astra', family: 'Inter', weight: 600, italic: false }];
+    const decisions = { ...NO_DECISIONS, setIn };
+    const drawing = opened.measure(await loadMeasurer(opened.faces([], decisions)), decisions);
+    const [first] = drawing.items.filter((i) => i.kind === 'text');
+    expect(first?.content.runs).toMatchObject([
+      { text: 'Boarding pass', style: { family: 'Inter', weight: 600 } },
+    ]);
+    expect(first?.content.runs[0]?.drawn).toBeUndefined();
   });
 });

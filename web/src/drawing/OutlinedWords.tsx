@@ -103,7 +103,7 @@ export function OutlinedWords({ drawing, decisions, own, onShow, onDecide }: Out
                 aria-label={`Set ${name} in`}
                 placeholder="Set in …"
                 size="small"
-                showSearch
+                showSearch={{ optionFilterProp: 'label' }}
                 allowClear
                 className="drawn-font"
                 value={font ? `${font.family}|${font.weight}|${font.italic}` : null}

@@ -74,7 +74,8 @@ const CLEARLY = 0.03;
 /** A style that so many glyphs were found of is surely in the drawing. */
 const ESTABLISHED = 12;
 
-const tolerancesOf = ({ left, right, top, bottom }: Contour): Tolerances => {
+/** By how much the numbers of a closed line may be off that was rounded and written anew. */
+export const tolerancesOf = ({ left, right, top, bottom }: Contour): Tolerances => {
   const [w, h] = [ROUNDING / (right - left) + REDRAWN, ROUNDING / (bottom - top) + REDRAWN];
   return [w + h, 1.2 * (w + h), w, h, 0.6 * w, 0.6 * h, 0.5 * (w + h)];
 };

@@ -1,5 +1,5 @@
 import { plainText, UNREAD, type TextRun } from '../../model/index.js';
-import type { TextMeasurer } from '../../text/index.js';
+import { resolveFamily, type TextMeasurer } from '../../text/index.js';
 import type { DrawingDecisions } from '../cleanUp.js';
 import type { Drawing, TextItem } from '../items.js';
 import type { RawDrawing, RawItem } from '../raw.js';
@@ -38,6 +38,12 @@ export function withSaid(raw: RawDrawing, { said, setIn }: DrawingDecisions): Ra
   const read = reading(said);
   const fonts = new Map(setIn.map((s) => [s.drawn, s]));
   const chunk = (c: Chunk): Chunk => {
+    const own = fonts.get(c.runs[0]?.style.family ?? '');
+    if (c.drawn && own) {
+      const { family, weight, italic } = own;
+      const { drawn: _, ...rest } = c;
+      return { ...rest, runs: c.runs.map((r) => ({ ...r, style: { ...r.style, family, weight, italic } })) };
+    }
     if (!c.runs.some((r) => r.drawn)) return c;
     const runs = c.runs.map((r) => (r.drawn ? { ...r, text: read(r.text) } : r));
     const font = fonts.get(runs[0]?.style.family ?? '');
@@ -49,6 +55,40 @@ export function withSaid(raw: RawDrawing, { said, setIn }: DrawingDecisions): Ra
     ...raw,
     items: raw.items.map((i) => (i.kind === 'text' ? { ...i, chunks: i.chunks.map(chunk) } : i)),
   };
+}
+
+/** The words of a chunk as they are drawn, with spaces of the drawn width. */
+function drawnRuns({ drawn = [], runs }: Chunk): TextRun[] | undefined {
+  const [run, ...others] = runs;
+  const words = run?.text.split(' ') ?? [];
+  if (!run || others.length > 0 || words.length !== drawn.length) return undefined;
+  const { style } = run;
+  const { size } = style;
+  // Layout counts in 64ths of a px: widths in whole ones add up to just what was drawn.
+  const inUnits = (px: number) => Math.round(px * 64) / 64;
+  return drawn.flatMap(({ from, to, d }, i): TextRun[] => {
+    const word = { text: words[i] ?? '', style, drawn: { width: inUnits(to) - inUnits(from), size, d } };
+    const next = drawn[i + 1];
+    if (!next) return [word];
+    return [
+      word,
+      { text: ' ', style, drawn: { width: Math.max(0, inUnits(next.from) - inUnits(to)), size, d: '' } },
+    ];
+  });
+}
+
+/** Words whose font is not here, but which the file draws, as drawn words. */
+export function keepDrawn(items: readonly RawItem[], m: TextMeasurer): readonly RawItem[] {
+  const chunk = (c: Chunk): Chunk => {
+    const isHere = resolveFamily(c.runs[0]?.style.family ?? '', m.own).exact;
+    const runs = c.drawn && !isHere ? drawnRuns(c) : undefined;
+    if (!runs) return c;
+    const { span: _, last: __, drawn: ___, ...rest } = c;
+    return { ...rest, runs };
+  };
+  return items.map((i) =>
+    i.kind === 'text' && i.chunks.some((c) => c.drawn) ? { ...i, chunks: i.chunks.map(chunk) } : i,
+  );
 }
 
 /** Whether drawn words are to be set in a font that is here. */

@@ -20,7 +20,7 @@ const bare = (name: string): string => name.toLowerCase().replaceAll(/[^a-z0-9]/
 export function fontNamed(
   name: string,
   own: readonly Family[] = [],
-): { family: string; weight: number; italic: boolean } {
+): { family: string; weight: number; italic: boolean; isHere: boolean } {
   const plain = name.replace(/^[A-Z]{6}\+/, '').replace(/_/g, ' ');
   const [stem = '', ...rest] = plain.split('-');
   const style = rest.join('-');
@@ -30,6 +30,7 @@ export function fontNamed(
   const said = style === '' && known ? bare(plain).slice(bare(known.family).length) : style;
   return {
     family: known?.family ?? (stem.replaceAll(/([a-z])([A-Z])/g, '$1 $2').trim() || 'sans-serif'),
+    isHere: known !== undefined,
     weight: WEIGHTS.find(([words]) => words.test(said))?.[1] ?? 400,
     italic: /italic|oblique/i.test(said),
   };

@@ -1,3 +1,4 @@
+import { SVGPathData } from 'svg-pathdata';
 import { encode } from 'fast-png';
 import { fromUint8Array } from 'js-base64';
 import { compose, type Matrix } from 'transformation-matrix';
@@ -448,7 +449,10 @@ export class PageWriter {
       const x = px * Math.cos(angle) + py * Math.sin(angle);
       const baseline = py * Math.cos(angle) - px * Math.sin(angle);
       if (mode !== INVISIBLE) {
-        const { family, weight, italic } = fontNamed(font.name ?? '');
+        const { family, weight, italic, isHere } = fontNamed(font.name ?? '');
+        const outline = isHere
+          ? ''
+          : this.#outlineOf(font, glyph, fontSize * scale * along, size);
         const style = [
           `font-family="${escaped(family)}" font-size="${n(typed(size))}" font-weight="${weight}"`,
           italic ? 'font-style="italic"' : '',
@@ -462,11 +466,26 @@ export class PageWriter {
           end: x + own * along,
           baseline,
           size,
+          ...(outline !== '' && { outline }),
           style: style.filter((s) => s !== '').join(' '),
         });
       }
       this.#advance(own + (charSpacing + (glyph.isSpace ? wordSpacing : 0)) * scale);
     }
+  }
+
+  /** The outline of a glyph at its size along and across its line, px downwards; empty where the file has none. */
+  #outlineOf(
+    { loadedName = '' }: PdfFont,
+    { fontChar = '' }: PdfGlyph,
+    along: number,
+    across: number,
+  ): string {
+    const name = `${loadedName}_path_${fontChar}`;
+    if (!this.#page.commonObjs.has(name)) return '';
+    const path = this.#page.commonObjs.get(name);
+    if (typeof path !== 'string' || path === '') return '';
+    return new SVGPathData(path).scale(along, -across).round(100).encode();
   }
 
   #advance(by: number): void {
@@ -475,10 +494,20 @@ export class PageWriter {
 
   /** Writes the words that were shown since something else was painted. */
   #flush(): void {
-    for (const { text, x, baseline, span, last, style } of wordsIn(this.#glyphs))
-      this.#out.push(
-        `<text x="${n(x)}" y="${n(baseline)}" data-span="${n(span)}"${last.length > 1 ? ` data-last="${escaped(last)}"` : ''} ${style}>${escaped(text)}</text>`,
-      );
+    for (const { text, x, baseline, span, last, style, drawn } of wordsIn(this.#glyphs)) {
+      const attributes = [
+        `x="${n(x)}" y="${n(baseline)}" data-span="${n(span)}"`,
+        ...(last.length > 1 ? [`data-last="${escaped(last)}"`] : []),
+        ...(drawn
+          ? [
+              `data-places="${drawn.map((w) => `${n(w.from)} ${n(w.to)}`).join(' ')}"`,
+              `data-outlines="${drawn.map((w) => w.d).join('|')}"`,
+            ]
+          : []),
+        style,
+      ];
+      this.#out.push(`<text ${attributes.join(' ')}>${escaped(text)}</text>`);
+    }
     this.#glyphs = [];
   }
 }

@@ -31,22 +31,26 @@ export interface PdfPage {
 
 /** Fonts and images by their names; one that is not there yet is handed over when it is. */
 export interface PdfObjects {
-  get(name: string, then: (object: unknown) => void): unknown;
+  get(name: string, then?: (object: unknown) => void): unknown;
+  has(name: string): boolean;
 }
 
-/** A font as far as it is used. */
+/** A font as far as it is used; its glyphs' outlines, path data in em upwards, are objects named after it. */
 export interface PdfFont {
   readonly name?: string;
   readonly bold?: boolean;
   readonly black?: boolean;
   readonly italic?: boolean;
   readonly vertical?: boolean;
+  readonly loadedName?: string;
   readonly fontMatrix?: readonly number[];
 }
 
 /** A glyph that is shown: widths are thousandths of the type size. */
 export interface PdfGlyph {
   readonly unicode: string;
+  /** The character by which its outline is named. */
+  readonly fontChar?: string;
   readonly width: number;
   readonly isSpace: boolean;
 }

@@ -1,3 +1,5 @@
+import { SVGPathData } from 'svg-pathdata';
+
 /** A glyph of a PDF where it is set: page px, along its line. */
 export interface SetGlyph {
   readonly text: string;
@@ -7,6 +9,8 @@ export interface SetGlyph {
   readonly baseline: number;
   readonly style: string;
   readonly size: number;
+  /** Its outline from where it is set, px downwards, where its font is not here. */
+  readonly outline?: string;
 }
 
 /** A stretch of words on one baseline. */
@@ -19,6 +23,8 @@ export interface SetWords {
   /** What that last one says. */
   readonly last: string;
   readonly style: string;
+  /** Its words as they are drawn, where their font is not here: from where to where they go from `x`, and their outlines. */
+  readonly drawn?: readonly { readonly from: number; readonly to: number; readonly d: string }[];
 }
 
 /** White space beyond a glyph's advance stands for a space from this on, em. */
@@ -53,11 +59,20 @@ export function wordsIn(glyphs: readonly SetGlyph[]): SetWords[] {
     if (from < 0 || !first || !last) return [];
     const spacing = middle(gapsOf(shown));
     let text = '';
+    const drawn: { from: number; to: number; d: string }[] = [];
     shown.forEach((g, i) => {
       const before = shown[i - 1];
       const gap = before ? g.x - before.end - Math.max(0, spacing) : 0;
       const isApart = gap > SPACE * g.size && !/\s$/.test(text) && !/^\s/.test(g.text);
+      const word = isApart || /\s$/.test(text) ? undefined : drawn.at(-1);
       text += (isApart ? ' ' : '') + g.text;
+      if (g.text.trim() === '') return;
+      const [from, to] = [g.x - first.x, g.end - first.x];
+      if (!word) drawn.push({ from, to, d: moved(g.outline, 0) });
+      else {
+        word.to = to;
+        word.d += moved(g.outline, from - word.from);
+      }
     });
     return [
       {
@@ -67,10 +82,15 @@ export function wordsIn(glyphs: readonly SetGlyph[]): SetWords[] {
         span: last.x - first.x,
         last: last.text,
         style: first.style,
+        ...(shown.some((g) => g.outline) && { drawn }),
       },
     ];
   });
 }
+
+/** An outline so many px further right. */
+const moved = (outline: string | undefined, dx: number): string =>
+  !outline || dx === 0 ? (outline ?? '') : new SVGPathData(outline).translate(dx, 0).round(100).encode();
 
 /** The last of a long stretch say as much as all of it. */
 const MOST_GAPS = 24;
