@@ -47,6 +47,16 @@ try {
   await picture(driver, 'drawing');
   await driver.navigate().back();
   await driver.navigate().back();
+  await (await see('input[type="file"]')).sendKeys(at('demo/exported/boarding-pass-390.foreign.svg'));
+  await see('.answer');
+  await (await see('.stage')).click();
+  await see('.drawn-fonts .ant-btn');
+  await (await see('.drawn-fonts .ant-btn')).click();
+  await see('input[aria-label="What the drawn words say"]');
+  await picture(driver, 'drawn-words');
+  await driver.navigate().back();
+  await driver.navigate().back();
+  await see('.plate .silhouette rect');
   await (await see('input[type="file"]')).sendKeys(at('demo/departures-1280.svg'));
   await see('.answer');
   const typed = await see('input[aria-label="Type a frame width"]');
