@@ -123,19 +123,30 @@ const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
 const ENDS_GAP = 96;
 const ENDS_TIMES = 2.2;
 
-/** The two ends of a row that one gap much wider than the others holds apart, each as one; undefined for other rows. */
+/**
+ * The groups of a row that gaps much wider than its others hold apart, each as one; undefined for other rows. An icon's
+ * strokes end inside its box: what a gap is wider for that is its group's own padding.
+ */
 function heldApart(children: readonly Node[]): Node[] | undefined {
   if (children.length < 3) return undefined;
   const gaps = gapsOf(children, 'row');
-  const [second = 0, largest = 0] = gaps.toSorted((x, y) => x - y).slice(-2);
-  if (largest < ENDS_GAP || largest < second * ENDS_TIMES) return undefined;
-  const at = gaps.indexOf(largest) + 1;
+  const sorted = gaps.toSorted((x, y) => x - y);
+  const from = sorted.findIndex((g, i) => i > 0 && g >= ENDS_GAP && g >= (sorted[i - 1] ?? 0) * ENDS_TIMES);
+  const least = sorted[from];
+  if (least === undefined || sorted.length - from > MOST_ENDS) return undefined;
+  const cuts = gaps.flatMap((g, i) => (g >= least ? [i + 1] : []));
   // Words before the gap take its room instead.
-  if (mayGrow(children[at - 1] as Node)) return undefined;
-  return [children.slice(0, at), children.slice(at)].map((end) =>
-    end.length === 1 ? (end[0] as Node) : groupNode('row', end),
-  );
+  if (cuts.length === 1 && mayGrow(children[(cuts[0] ?? 0) - 1] as Node)) return undefined;
+  return [0, ...cuts].map((start, i) => {
+    const end = children.slice(start, cuts[i]);
+    const group = end.length === 1 ? (end[0] as Node) : groupNode('row', end);
+    const more = i === 0 ? 0 : (gaps[start - 1] ?? 0) - least;
+    if (end.length === 1 || more <= 0 || more > ICON_INK || end[0]?.item?.kind !== 'art') return group;
+    return { ...group, box: { ...group.box, x: group.box.x - more, width: group.box.width + more } };
+  });
 }
+/** More groups than these and one are a row of its own kind. */
+const MOST_ENDS = 2;
 
 /** Decides the widths of a row's children from how they share its inner width. */
 function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: boolean): Plan {
@@ -186,8 +197,11 @@ function evenColumns(children: readonly Node[], inner: Rect, b: Builder): Plan |
   const whole = sizes.every((w, i) =>
     near(w, (weights[i] ?? 1) * least, b.tolerance.same * 2 + (weights[i] ?? 1) * 0.5),
   );
+  // Of several equal columns beside one of another width that one may have any weight.
+  const equal = sizes.filter((w) => near(w, least, b.tolerance.same * 2)).length;
+  const mostEqual = equal > 1 && equal === count - 1;
   if (
-    !whole ||
+    (!whole && !mostEqual) ||
     Math.max(...weights) > 4 ||
     children.some((c, i) => c.box.width > (sizes[i] ?? 0) + b.tolerance.same)
   )

@@ -18,6 +18,7 @@ import { stepMiddle } from './containers.js';
 import { Merger } from './merge.js';
 import { stackForPhones } from './narrow.js';
 import { near } from './node.js';
+import { freeWidths } from './freeWidths.js';
 import { readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
 import { settle } from './repair.js';
@@ -56,7 +57,7 @@ export function readSeveral(
   const engine = new Engine(measurer);
   const read = readDrawing(wide, measurer, options);
   const [next] = rest;
-  if (!next) return read.structure;
+  if (!next) return freeWidths(read.structure, [wide], engine);
   const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);
   const { structure, guessed } =
     asDrawn === read.asDrawn ? read : withGuesses(asDrawn, wide, engine, options.without);
@@ -72,7 +73,8 @@ export function readSeveral(
   }
   if (!options.without?.has('narrow frames'))
     result = before >= TABLET ? stackForPhones(result, before, engine) : stepMiddle(result, before, engine);
-  return { ...result, snap: snapOf(result, [wide, ...rest], engine) };
+  const said = freeWidths(result, [wide, ...rest], engine);
+  return { ...said, snap: snapOf(said, [wide, ...rest], engine) };
 }
 
 /** A drawing read in the grouping of a tree, as a tree of the same ids; and where that grouping does not hold. */
