@@ -1,3 +1,4 @@
+import { middleOf } from './drawn.js';
 import { heightOf, isPlain, joinedMark, widthOf, type Mark } from './drawnGlyphs.js';
 import type { Piece } from './pieces.js';
 
@@ -91,8 +92,6 @@ function highOf(marks: readonly Mark[], baseline: number): number {
   return upper[upper.length >> 1] ?? most;
 }
 
-const middle = (list: readonly number[]): number => list.toSorted((a, b) => a - b)[list.length >> 1] ?? 0;
-
 /** Groups marks that stand beside each other, by joining each with the nearest after it. */
 function rowsOf(marks: readonly Mark[]): Mark[][] {
   const rowOf = new Map<Mark, Mark[]>();
@@ -133,7 +132,7 @@ function baselineOf(marks: readonly Mark[]): number {
     own.slice(i).filter((o) => o.bottom - m.bottom <= OVERSHOOT * heightOf(m) + ROUNDED),
   );
   const enough = groups.find((g) => g.length >= STANDING * own.length) ?? own;
-  return middle(enough.map((m) => m.bottom));
+  return middleOf(enough.map((m) => m.bottom));
 }
 
 function rowFrom(marks: Mark[]): Row {

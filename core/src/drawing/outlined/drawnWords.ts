@@ -1,6 +1,7 @@
-import type { TextRun, TextStyle } from '../../model/index.js';
+import type { TextStyle } from '../../model/index.js';
 import type { RawDrawing, RawText } from '../raw.js';
 import { pathOf } from './contours.js';
+import { drawnRuns, middleOf, type PlacedWord } from './drawn.js';
 import { GlyphCodes, heightOf, isPlain, widthOf, type Mark } from './drawnGlyphs.js';
 import { CAPITALS, drawnLines, type DrawnGlyphs } from './drawnLines.js';
 import { piecesOf, replaced } from './pieces.js';
@@ -108,8 +109,6 @@ function isSurelyWords(line: DrawnGlyphs): boolean {
   return letters === telling.length && (letters > 2 || telling.every(isHigh)) && tight === glyphs.length - 1;
 }
 
-const middle = (list: readonly number[]): number => list.toSorted((a, b) => a - b)[list.length >> 1] ?? 0;
-
 /** So many glyphs that two lines share make them lines of one font; of short ones a third does. */
 const SHARED = { glyphs: 2, share: 1 / 3 };
 
@@ -146,7 +145,7 @@ class Fonts {
     const font = known ?? this.#same.push(this.#same.length) - 1;
     for (const other of shared) this.#same[other] = font;
     const sizes = found.filter((f) => f.font === font).map((f) => f.size);
-    const exact = known === undefined ? drawn.high / CAPITALS : middle(sizes);
+    const exact = known === undefined ? drawn.high / CAPITALS : middleOf(sizes);
     const size = Math.max(SIZE_STEP, Math.round(exact / SIZE_STEP) * SIZE_STEP);
     const codes = drawn.glyphs.map((g) => this.#codes.codeOf(g));
     drawn.glyphs.forEach((g, i) => {
@@ -228,32 +227,13 @@ const leftOf = (word: Word | undefined, size: number): number =>
 const rightOf = (word: Word, size: number): number =>
   Math.max(...word.glyphs.map((g) => g.right)) + BEARING * size;
 
-/** Layout counts in 64ths of a px: widths in whole ones add up to just what was drawn. */
-const inUnits = (px: number): number => Math.round(px * 64) / 64;
-
-/** The words of a text as runs, with a space of the drawn width between them. */
-function runsOf(
-  words: readonly Word[],
-  baseline: number,
-  style: TextStyle,
-  rule: 'evenodd' | undefined,
-): TextRun[] {
-  const { size } = style;
-  return words.flatMap((word, i): TextRun[] => {
-    const left = leftOf(word, size);
-    const [from, to] = [inUnits(left), inUnits(rightOf(word, size))];
-    const d = word.glyphs.flatMap((g) => g.contours.map((c) => pathOf(c, -left, -baseline))).join('');
-    const own: TextRun = {
-      text: word.text,
-      style,
-      drawn: { width: to - from, size, d, ...(rule && { rule }) },
-    };
-    const next = words[i + 1];
-    if (!next) return [own];
-    const space = Math.max(0, inUnits(leftOf(next, size)) - to);
-    return [own, { text: ' ', style, drawn: { width: space, size, d: '' } }];
+/** The words of a text where they stand along their line, with what is drawn of them. */
+const placed = (words: readonly Word[], baseline: number, size: number): PlacedWord[] =>
+  words.map((word) => {
+    const from = leftOf(word, size);
+    const d = word.glyphs.flatMap((g) => g.contours.map((c) => pathOf(c, -from, -baseline))).join('');
+    return { text: word.text, from, to: rightOf(word, size), d };
   });
-}
 
 /** A drawing with what else looks like lines of words as texts of drawn words. */
 export function withDrawnWords(raw: RawDrawing): RawDrawing {
@@ -301,7 +281,7 @@ export function withDrawnWords(raw: RawDrawing): RawDrawing {
         x,
         baseline,
         text: (id: string, groups: readonly string[]): RawText => {
-          const runs = runsOf(words, baseline, style, rule);
+          const runs = drawnRuns(placed(words, baseline, line.size), style, rule);
           return { kind: 'text', id, groups, chunks: [{ x, y: baseline, anchor: 'start', runs }] };
         },
       };

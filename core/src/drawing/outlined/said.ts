@@ -4,6 +4,7 @@ import type { DrawingDecisions } from '../cleanUp.js';
 import type { Drawing, TextItem } from '../items.js';
 import type { RawDrawing, RawItem } from '../raw.js';
 import type { Chunk } from '../svgText.js';
+import { drawnRuns, middleOf } from './drawn.js';
 
 /** What glyphs of a font that is not here say: one glyph a letter, or all of a word. */
 export interface Said {
@@ -57,31 +58,22 @@ export function withSaid(raw: RawDrawing, { said, setIn }: DrawingDecisions): Ra
   };
 }
 
-/** The words of a chunk as they are drawn, with spaces of the drawn width. */
-function drawnRuns({ drawn = [], runs }: Chunk): TextRun[] | undefined {
+/** The words of a chunk as they are drawn; undefined where they are not those that it says. */
+function runsOf({ drawn = [], runs }: Chunk): TextRun[] | undefined {
   const [run, ...others] = runs;
   const words = run?.text.split(' ') ?? [];
   if (!run || others.length > 0 || words.length !== drawn.length) return undefined;
-  const { style } = run;
-  const { size } = style;
-  // Layout counts in 64ths of a px: widths in whole ones add up to just what was drawn.
-  const inUnits = (px: number) => Math.round(px * 64) / 64;
-  return drawn.flatMap(({ from, to, d }, i): TextRun[] => {
-    const word = { text: words[i] ?? '', style, drawn: { width: inUnits(to) - inUnits(from), size, d } };
-    const next = drawn[i + 1];
-    if (!next) return [word];
-    return [
-      word,
-      { text: ' ', style, drawn: { width: Math.max(0, inUnits(next.from) - inUnits(to)), size, d: '' } },
-    ];
-  });
+  return drawnRuns(
+    drawn.map((w, i) => ({ ...w, text: words[i] ?? '' })),
+    run.style,
+  );
 }
 
 /** Words whose font is not here, but which the file draws, as drawn words. */
 export function keepDrawn(items: readonly RawItem[], m: TextMeasurer): readonly RawItem[] {
   const chunk = (c: Chunk): Chunk => {
     const isHere = resolveFamily(c.runs[0]?.style.family ?? '', m.own).exact;
-    const runs = c.drawn && !isHere ? drawnRuns(c) : undefined;
+    const runs = c.drawn && !isHere ? runsOf(c) : undefined;
     if (!runs) return c;
     const { span: _, last: __, drawn: ___, ...rest } = c;
     return { ...rest, runs };
@@ -95,7 +87,6 @@ export function keepDrawn(items: readonly RawItem[], m: TextMeasurer): readonly 
 const isSet = ({ runs }: Chunk): boolean =>
   runs.length > 0 && runs.every((r) => r.drawn && !isDrawnFont(r.style.family));
 
-const middle = (list: readonly number[]): number => list.toSorted((a, b) => a - b)[list.length >> 1] ?? 1;
 /** Sizes are rounded to this, px. */
 const STEP = 0.5;
 
@@ -113,7 +104,7 @@ export function setWords(items: readonly RawItem[], m: TextMeasurer): readonly R
   const set = (c: Chunk): Chunk => {
     const [first] = c.runs;
     if (!isSet(c) || !first) return c;
-    const size = Math.round((first.style.size * middle(ratios.get(keyOf(first)) ?? [1])) / STEP) * STEP;
+    const size = Math.round((first.style.size * middleOf(ratios.get(keyOf(first)) ?? [1])) / STEP) * STEP;
     const text = c.runs.map((r) => r.text).join('');
     return { ...c, runs: [{ text, style: { ...first.style, size: Math.max(STEP, size) } }] };
   };

@@ -450,9 +450,7 @@ export class PageWriter {
       const baseline = py * Math.cos(angle) - px * Math.sin(angle);
       if (mode !== INVISIBLE) {
         const { family, weight, italic, isHere } = fontNamed(font.name ?? '');
-        const outline = isHere
-          ? ''
-          : this.#outlineOf(font, glyph, fontSize * scale * along, size);
+        const outline = isHere ? '' : this.#outlineOf(font, glyph, fontSize * scale * along, size);
         const style = [
           `font-family="${escaped(family)}" font-size="${n(typed(size))}" font-weight="${weight}"`,
           italic ? 'font-style="italic"' : '',
