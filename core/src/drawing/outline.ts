@@ -1,7 +1,7 @@
 import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
 import { union, type CornerRadii, type Rect } from '../model/index.js';
-import { boundsOf, linesOfCommands, type Curve } from './outlined/contours.js';
+import { boundsOf, closed, linesOfCommands, type Curve } from './outlined/contours.js';
 import { boxRadius, fittedRadius } from './rectangles.js';
 import { length } from './styles.js';
 import type { XmlElement } from './xml.js';
@@ -168,6 +168,9 @@ class PlacedPath {
 const PRECISION = 1e4;
 const rounded = (n: number): number => Math.round(n * PRECISION) / PRECISION;
 
+/** The share of its bounds that an ellipse covers is π/4; this leaves room for corners that are cut. */
+const LEAST_COVER = 0.72;
+
 type Plain = NonNullable<Outline['plain']>;
 
 /** What a shape is where it is no more than a box, an ellipse or a line. */
@@ -185,6 +188,9 @@ function plainOf(
   const line: Plain = { kind: 'line', radius: 0 };
   if (el.name === 'line' && (bounds.width < 0.01 || bounds.height < 0.01)) return line;
   if (path.lines.length !== 1) return undefined;
+  // Whatever its corners, a box covers at least what an ellipse does of its bounds: letters seldom do.
+  const [shape] = closed(path.lines);
+  if (shape && shape.shape.cover < LEAST_COVER) return undefined;
   const { commands } = path.placed;
   const fitted = boxRadius(commands, bounds) ?? fittedRadius(commands, bounds);
   if (fitted !== undefined)
