@@ -171,7 +171,13 @@ describe('the stage of proof', () => {
   test('a fault is left so with a reason, and stays away when the page comes again', async () => {
     await proved();
     await press(driver, faultHead('Sailings row'));
-    await press(driver, By.xpath('//button[contains(., "Leave it so")]'));
+    // The list may be drawn anew just as the button is pressed: then it is pressed once more.
+    const field = By.css('input[aria-label="Why it is left so"]');
+    await driver.wait(async () => {
+      if ((await driver.findElements(field)).length > 0) return true;
+      await press(driver, By.xpath('//button[contains(., "Leave it so")]'));
+      return false;
+    }, 20_000);
     await (
       await find('input[aria-label="Why it is left so"]')
     ).sendKeys('The links are in the menu.', Key.ENTER);
