@@ -1,5 +1,5 @@
 import { SVGPathData } from 'svg-pathdata';
-import { contains, type Rect } from '../model/index.js';
+import { BoxIndex, contains, type Rect } from '../model/index.js';
 import type { Outline } from './outline.js';
 import { boundsOf, type Curve } from './outlined/contours.js';
 import { boxRadius, fittedRadius } from './rectangles.js';
@@ -61,13 +61,15 @@ export function boxesIn({ lines, bounds }: Outline): Box[] | undefined {
     if (!box) return undefined;
     boxes.push(box);
   }
+  const index = new BoxIndex(boxes.map((b) => b.bounds));
   const found: Box[] = [];
   const holes = new Set<Box>();
   for (const box of boxes) {
     if (holes.has(box)) continue;
-    const inside = boxes.filter(
-      (other) => other !== box && !holes.has(other) && contains(box.bounds, other.bounds, 0),
-    );
+    const inside = index
+      .meeting(box.bounds)
+      .map((i) => boxes[i] as Box)
+      .filter((other) => other !== box && !holes.has(other) && contains(box.bounds, other.bounds, 0));
     const [hole] = inside;
     const border = hole && borderOf(box, hole);
     // A box with anything else in it is a picture of its own.

@@ -71,4 +71,12 @@ describe('paths that draw several boxes', () => {
     });
     expect(only?.paint.fill).toBeUndefined();
   });
+
+  test('of which there are thousands are each looked at beside those near it', async () => {
+    const many = Array.from(
+      { length: 4_000 },
+      (_, i) => `M${(i % 40) * 10} ${Math.floor(i / 40) * 3}h8v2h-8z`,
+    );
+    expect(await all(many.join(''))).toHaveLength(4_000);
+  });
 });
