@@ -21,6 +21,6 @@ export { factsOf, gridOf, type DrawingFacts, type DrawingGrid } from './facts.js
 export { normalColour } from './colour.js';
 export { GlyphTable, glyphTable, type GlyphStyle } from './outlined/glyphTable.js';
 export { glyphsOfFont } from './outlined/fontGlyphs.js';
-export { drawnFontsIn, isDrawnFont, teach, type DrawnFont, type Said, type SetIn } from './outlined/said.js';
+export { drawnFontsIn, isDrawn, teach, type SetIn } from './outlined/said.js';
 export { isPdf, pdfToSvg } from './pdf/pdf.js';
 export type { PdfLibrary } from './pdf/pdfjs.js';

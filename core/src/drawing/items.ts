@@ -29,11 +29,17 @@ export interface TextItem extends ItemBase {
   readonly lines: readonly { readonly x: number; readonly baseline: number; readonly width: number }[];
 }
 
+/** What a glyph was read as, and what another of the same shape says. */
+export interface Doubt {
+  readonly read: string;
+  readonly or: string;
+}
+
 /** How words were read that were outlines. */
 export interface Outlined {
   readonly glyphs: number;
   /** Letters that others of the same shape may stand for as well. */
-  readonly doubtful: readonly { readonly read: string; readonly or: string }[];
+  readonly doubtful: readonly Doubt[];
 }
 
 /** A bitmap, or a placeholder for one that could not be taken. */

@@ -53,7 +53,8 @@ function openSvg(text: string, name: string): OpenedDrawing {
       ],
       measure: (m, decisions) => {
         const raw = decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all;
-        return measureDrawing(withSaid(bounded(withForeign(raw, m)), decisions), m, decisions);
+        const whole = raw.foreign ? bounded(withForeign(raw, m)) : raw;
+        return measureDrawing(withSaid(whole, decisions), m, decisions);
       },
     };
   };

@@ -2,6 +2,7 @@ import { SVGPathData } from 'svg-pathdata';
 import { applyToPoint, type Matrix } from 'transformation-matrix';
 import type { TextRun, TextStyle } from '../model/index.js';
 import { normalColour } from './colour.js';
+import type { PlacedOutline } from './outlined/drawn.js';
 import { scaleOf } from './outline.js';
 import { cascade, length, type Declarations, type StyleSheet } from './styles.js';
 import type { XmlElement } from './xml.js';
@@ -20,7 +21,7 @@ export interface Chunk {
   /** What that last glyph says, where it is more than one character. */
   readonly last?: string;
   /** Its words as they are drawn, where the drawing has them: from where to where they go from `x`, and their outlines. */
-  readonly drawn?: readonly { readonly from: number; readonly to: number; readonly d: string }[];
+  readonly drawn?: readonly PlacedOutline[];
   readonly runs: readonly TextRun[];
 }
 

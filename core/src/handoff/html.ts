@@ -1,6 +1,7 @@
 import { desugar } from '../layout/index.js';
 import {
   breakpoints,
+  drawnWidth,
   standing,
   UNREAD,
   walk,
@@ -89,7 +90,7 @@ const runCss = (style: TextStyle): Declarations => [
 /** How wide a drawn word or space is; it grows with its type size. */
 function drawnCss({ drawn, style }: TextRun): Declarations {
   if (!drawn) return [];
-  const width = px((drawn.width * style.size) / drawn.size);
+  const width = px(drawnWidth(drawn, style.size));
   return drawn.d === ''
     ? [['word-spacing', width]]
     : [

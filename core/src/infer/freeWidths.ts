@@ -1,5 +1,5 @@
 import type { Drawing } from '../drawing/index.js';
-import { reflow, standingBoxes, type Engine } from '../layout/index.js';
+import { inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   applyStep,
   FILL,
@@ -12,7 +12,7 @@ import {
   type Step,
   type Structure,
 } from '../model/index.js';
-import { distance, EXACT } from '../proof/index.js';
+import { standsAsBefore } from '../proof/index.js';
 
 /** What is no larger is an icon, which keeps its size, px. */
 const ICON = 48;
@@ -24,7 +24,6 @@ const MOST = 40;
 
 type Change = readonly [part: Part, set: RuleChange];
 
-const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rules.pin && !c.rules.hidden);
 const fixedPx = (part: Part): number => (part.rules.width?.kind === 'fixed' ? part.rules.width.px : NaN);
 
 /** A part that is as wide as its content and a padding wider than that fills its place instead. */
@@ -57,21 +56,12 @@ const setting = (changes: readonly Change[]): Step => ({
  */
 export function freeWidths(structure: Structure, drawings: readonly Drawing[], engine: Engine): Structure {
   const widths = drawings.map((d) => d.width);
-  const placesOf = (s: Structure) => widths.map((w) => standingBoxes(s, w, engine));
-  let [best, places] = [structure, placesOf(structure)];
+  let best = structure;
   let tried = 0;
   const take = (changes: readonly Change[]): void => {
     if (changes.length === 0 || tried++ >= MOST) return;
     const result = applyStep(best, setting(changes));
-    if (!result.ok) return;
-    const now = placesOf(result.doc);
-    const stands = places.every((was, i) =>
-      [...was].every(([id, box]) => {
-        const is = now[i]?.get(id);
-        return is !== undefined && distance(box, is) <= EXACT;
-      }),
-    );
-    if (stands) [best, places] = [result.doc, now];
+    if (result.ok && standsAsBefore(best, result.doc, engine, widths)) best = result.doc;
   };
   const { width, height } = structure.drawn;
   const boxes = reflow(standing(structure, { width }), width, engine, height).parts;

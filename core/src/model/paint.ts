@@ -92,6 +92,9 @@ export interface DrawnWord {
   readonly rule?: 'evenodd';
 }
 
+/** How wide a drawn word is at a type size, px. */
+export const drawnWidth = ({ width, size }: DrawnWord, at: number): number => (width * at) / size;
+
 /** A stretch of text in one style. */
 export interface TextRun {
   readonly text: string;

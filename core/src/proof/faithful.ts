@@ -38,3 +38,19 @@ export function deviations(structure: Structure, drawing: Drawing, engine: Engin
     return { item: item.id, by: box ? off(box, item) : Infinity };
   });
 }
+
+/** Whether everything stands at some widths where it stood in another structure, but for what a drawing may be off by. */
+export function standsAsBefore(
+  before: Structure,
+  after: Structure,
+  engine: Engine,
+  widths: readonly number[],
+): boolean {
+  return widths.every((width) => {
+    const [was, is] = [standingBoxes(before, width, engine), standingBoxes(after, width, engine)];
+    return [...was].every(([id, box]) => {
+      const now = is.get(id);
+      return now !== undefined && distance(box, now) <= EXACT;
+    });
+  });
+}

@@ -1,4 +1,4 @@
-import type { TextRun, TextStyle } from '../model/index.js';
+import { drawnWidth, type TextRun, type TextStyle } from '../model/index.js';
 import type { Family } from './catalogue.js';
 
 /** The vertical metrics of a style in px, each rounded by itself as a browser does for `line-height: normal`. */
@@ -23,7 +23,7 @@ export interface TextMeasurer {
 
 /** The advance width of a run in px: that of its words in their font, or as they were drawn. */
 export function runWidth({ text, style, drawn }: TextRun, m: TextMeasurer): number {
-  return drawn ? (drawn.width * style.size) / drawn.size : m.width(text, style);
+  return drawn ? drawnWidth(drawn, style.size) : m.width(text, style);
 }
 
 /** `line-height: normal` of a style in px (CSS 2.2 §10.8.1, as browsers compute it). */

@@ -1,6 +1,7 @@
 import { Button, Input, Select } from 'antd';
 import { useState } from 'react';
 import {
+  isDrawn,
   joinRefusal,
   kindOfItem,
   otherKinds,
@@ -35,7 +36,7 @@ const isUnread = (item: Item): item is TextItem =>
 function howRead(item: Item): string {
   if (item.kind !== 'text') return '';
   const style = item.content.runs[0]?.style;
-  if (item.content.runs.some((r) => r.drawn)) return `Drawn words: ${style?.family}, ${style?.size} px`;
+  if (isDrawn(item)) return `Drawn words: ${style?.family}, ${style?.size} px`;
   if (!item.outlined) return '';
   const { glyphs, doubtful } = item.outlined;
   const doubts = [...new Set(doubtful.map((d) => `${d.read} or ${d.or}`))].join(', ');

@@ -1,5 +1,5 @@
 import { useState, type KeyboardEvent, type PointerEvent } from 'react';
-import type { Drawing, DrawingGrid, Item } from '@tinfold/core/drawing';
+import { isDrawn, type Drawing, type DrawingGrid, type Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import { contains, type Rect } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
@@ -29,14 +29,14 @@ function ItemMark({
   const { x, y, width, height } = item.box;
   const className = `item-mark item-${item.kind}${chosen ? ' item-chosen' : ''}`;
   if (item.kind === 'text' && !chosen) {
-    const isDrawn = item.content.runs.some((r) => r.drawn);
+    const dotted = isDrawn(item);
     // One line under words, two where they were outlines, dots where they still are.
     const under = item.outlined ? [2, 4] : [2];
     return (
       <g
         className={className}
-        strokeWidth={isDrawn ? 1.5 * line : line}
-        strokeDasharray={isDrawn ? `${1.5 * line} ${2 * line}` : undefined}
+        strokeWidth={dotted ? 1.5 * line : line}
+        strokeDasharray={dotted ? `${1.5 * line} ${2 * line}` : undefined}
       >
         {item.lines.flatMap((l, i) =>
           under.map((below) => {

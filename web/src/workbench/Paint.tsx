@@ -3,6 +3,7 @@ import type { Drawing, Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
 import {
+  drawnWidth,
   walk,
   type ArtContent,
   type Content,
@@ -87,11 +88,10 @@ const Art = memo(function Art({ art }: { readonly art: ArtContent }) {
 
 /** A word, or a space, that is kept as it was drawn, on the line's baseline. */
 function Drawn({ drawn, style }: { readonly drawn: DrawnWord; readonly style: TextStyle }) {
-  const width = (drawn.width * style.size) / drawn.size;
   return (
     <svg
       className="drawn-word"
-      style={{ width }}
+      style={{ width: drawnWidth(drawn, style.size) }}
       viewBox={`0 ${-drawn.size} ${Math.max(drawn.width, 0.01)} ${drawn.size}`}
       preserveAspectRatio="none"
       aria-hidden="true"

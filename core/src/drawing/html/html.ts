@@ -81,7 +81,8 @@ function canvas(root: StyledNode, body: StyledNode, width: number, height: numbe
 
 /**
  * Reads an HTML page at fixed positions: parsed, never run, nothing fetched. Boxes come from the declared numbers; the
- * rest is laid out in block flow with floats, in a frame of a given width, px, or of the one that the page has. Throws a {@link DrawingError} for a file that cannot be read.
+ * rest is laid out in block flow with floats, in a frame of a given width, px, or of the one that the page has. Throws a
+ * {@link DrawingError} for a file that cannot be read.
  */
 export function readHtml(source: string, name: string, frame?: number): HtmlPage {
   const root = parseHtml(source);

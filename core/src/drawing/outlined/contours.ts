@@ -1,11 +1,21 @@
 import { SVGPathData } from 'svg-pathdata';
 
-/** A closed line of a path: where it is, px, and what its shape is like whatever its size. */
-export interface Contour {
+/** Where something is, px downwards. */
+export interface Bounds {
   readonly left: number;
   readonly top: number;
   readonly right: number;
   readonly bottom: number;
+}
+
+export const heightOf = ({ top, bottom }: Bounds): number => bottom - top;
+export const widthOf = ({ left, right }: Bounds): number => right - left;
+
+/** Exporters round points to this, px: to 64ths of a point, or to two decimals. */
+export const ROUNDING = 0.026;
+
+/** A closed line of a path: where it is, px, and what its shape is like whatever its size. */
+export interface Contour extends Bounds {
   readonly shape: Shape;
   readonly curves: readonly Curve[];
 }
@@ -80,13 +90,6 @@ function cubicSlope(a: number, b: number, c: number, d: number, t: number): numb
 }
 
 type Points = [number, number, number, number, number, number, number, number];
-interface Bounds {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
-}
-
 /** The bounds of curves, px. */
 export function boundsOf(curves: readonly Curve[]): Bounds {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];

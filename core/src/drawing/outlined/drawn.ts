@@ -11,12 +11,16 @@ export function drawnOutline(
   return new SVGPathData(drawn.d).matrix(scale, 0, 0, scale, at.x, at.y).round(100).encode();
 }
 
-/** A word as it is drawn: from where to where it goes along its line, px, its outlines from there and what it says. */
-export interface PlacedWord {
-  readonly text: string;
+/** The outlines of a word: from where to where it goes along its line, px, and path data from there. */
+export interface PlacedOutline {
   readonly from: number;
   readonly to: number;
   readonly d: string;
+}
+
+/** A word as it is drawn, with what it says. */
+export interface PlacedWord extends PlacedOutline {
+  readonly text: string;
 }
 
 /** Layout counts in 64ths of a px: widths in whole ones add up to just what was drawn. */

@@ -1,18 +1,11 @@
-import { SHAPE_KEYS, type Contour } from './contours.js';
+import { heightOf, ROUNDING, SHAPE_KEYS, widthOf, type Bounds, type Contour } from './contours.js';
 
 /** A closed line with those that lie within it, which is a glyph or a part of one. Px. */
-export interface Mark {
-  readonly left: number;
-  readonly top: number;
-  readonly right: number;
-  readonly bottom: number;
+export interface Mark extends Bounds {
   readonly paint: string;
   readonly pieces: readonly number[];
   readonly contours: readonly Contour[];
 }
-
-export const heightOf = (m: Pick<Mark, 'top' | 'bottom'>): number => m.bottom - m.top;
-export const widthOf = (m: Pick<Mark, 'left' | 'right'>): number => m.right - m.left;
 
 /** Marks as one. */
 export const joinedMark = (marks: readonly Mark[]): Mark => ({
@@ -44,8 +37,6 @@ interface Seen {
   readonly mark: Mark;
 }
 
-/** Exporters round points to this, px. */
-const ROUNDING = 0.026;
 /** Curves that were written anew lie this near to the old ones, as a share of their box. */
 const REDRAWN = 2e-3;
 
@@ -59,7 +50,7 @@ function isSameGlyph(a: Mark, b: Mark): boolean {
     const other = b.contours[i];
     if (!other) return false;
     // What is small in a glyph is rounded more.
-    const own = Math.max(1, heightOf(a) / (c.bottom - c.top));
+    const own = Math.max(1, heightOf(a) / heightOf(c));
     return (
       SHAPE_KEYS.every((k) => Math.abs(c.shape[k] - other.shape[k]) < most * own) &&
       Math.abs((c.left - a.left) / widthOf(a) - (other.left - b.left) / widthOf(b)) < most &&
@@ -94,7 +85,9 @@ export class GlyphCodes {
     const found = this.find(mark);
     if (found !== undefined) return found;
     let code = numberOf(mark);
-    while (this.#taken.has(code)) code = (code + 1) % PRIVATE.count;
+    // Where all characters are given, glyphs share one: no drawing of words has so many shapes.
+    const isFull = this.#taken.size === PRIVATE.count;
+    while (!isFull && this.#taken.has(code)) code = (code + 1) % PRIVATE.count;
     this.#taken.add(code);
     const character = String.fromCharCode(PRIVATE.from + code);
     const at = bucketOf(mark);

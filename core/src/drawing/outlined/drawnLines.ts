@@ -1,5 +1,6 @@
+import { heightOf, widthOf } from './contours.js';
 import { middleOf } from './drawn.js';
-import { heightOf, isPlain, joinedMark, widthOf, type Mark } from './drawnGlyphs.js';
+import { isPlain, joinedMark, type Mark } from './drawnGlyphs.js';
 import type { Piece } from './pieces.js';
 
 /** Glyphs that stand side by side on a baseline, from left to right. Px. */
@@ -155,7 +156,6 @@ function belongsTo(m: Mark, row: Row): boolean {
     widthOf(m) < WIDE * row.high &&
     m.top > top &&
     m.bottom < bottom &&
-    m.bottom > row.baseline - ABOVE * row.high &&
     m.right > row.left - BESIDE * row.high &&
     m.left < row.right + BESIDE * row.high
   );

@@ -1,8 +1,8 @@
 import type { TextStyle } from '../../model/index.js';
 import type { RawDrawing, RawText } from '../raw.js';
-import { pathOf } from './contours.js';
+import { heightOf, pathOf, widthOf } from './contours.js';
 import { drawnRuns, middleOf, type PlacedWord } from './drawn.js';
-import { GlyphCodes, heightOf, isPlain, widthOf, type Mark } from './drawnGlyphs.js';
+import { GlyphCodes, isPlain, type Mark } from './drawnGlyphs.js';
 import { CAPITALS, drawnLines, type DrawnGlyphs } from './drawnLines.js';
 import { piecesOf, replaced } from './pieces.js';
 import { drawnFontName } from './said.js';
@@ -14,6 +14,9 @@ interface Line extends DrawnGlyphs {
   /** Number of its font among those of the drawing. */
   readonly font: number;
   readonly size: number;
+  /** The gaps between its glyphs beyond the usual one between letters, px, and that one. */
+  readonly gaps: readonly number[];
+  readonly usual: number;
 }
 
 /** Letters of one word are at most so far apart, in heights of capitals. */
@@ -109,6 +112,18 @@ function isSurelyWords(line: DrawnGlyphs): boolean {
   return letters === telling.length && (letters > 2 || telling.every(isHigh)) && tight === glyphs.length - 1;
 }
 
+/** So few gaps may all be kerned. */
+const FEW_GAPS = 8;
+/** The usual gap between letters of text faces, em. */
+const USUAL_GAP = 0.07;
+
+/** The usual gap between the letters of a line, px: there are more of them than spaces, and they are narrower. */
+function usualGap(gaps: readonly number[], size: number): number {
+  const sorted = gaps.toSorted((a, b) => a - b);
+  const usual = sorted[Math.floor(0.4 * (gaps.length - 1))] ?? 0;
+  return Math.min(WIDEST_GAP * size, gaps.length < FEW_GAPS ? Math.max(USUAL_GAP * size, usual) : usual);
+}
+
 /** So many glyphs that two lines share make them lines of one font; of short ones a third does. */
 const SHARED = { glyphs: 2, share: 1 / 3 };
 
@@ -152,7 +167,9 @@ class Fonts {
       const code = codes[i] ?? '';
       if (!isPlain(g) && !this.#known.has(code)) this.#known.set(code, { font, em: heightOf(g) / exact });
     });
-    return { ...drawn, codes, font, size };
+    const gaps = letterGaps(drawn);
+    const usual = usualGap(gaps, size);
+    return { ...drawn, codes, font, size, usual, gaps: gaps.map((g) => g - usual) };
   }
 }
 
@@ -161,26 +178,13 @@ interface Word {
   readonly text: string;
 }
 
-/** So few gaps may all be kerned. */
-const FEW_GAPS = 8;
-/** The usual gap between letters of text faces, em. */
-const USUAL_GAP = 0.07;
-
-/** The usual gap between the letters of a line, px: there are more of them than spaces, and they are narrower. */
-function usualGap(line: Line): number {
-  const { size } = line;
-  const gaps = letterGaps(line).sort((a, b) => a - b);
-  const usual = gaps[Math.floor(0.4 * (gaps.length - 1))] ?? 0;
-  return Math.min(WIDEST_GAP * size, gaps.length < FEW_GAPS ? Math.max(USUAL_GAP * size, usual) : usual);
-}
-
 /**
  * From which gap beyond the usual one there is a space in lines of one font, em: the place that parts narrow gaps from
  * wide ones best, by the variance that it takes away (Otsu 1979).
  */
 function spaceIn(lines: readonly Line[], otherwise: number): number {
   const gaps = lines
-    .flatMap((line) => letterGaps(line).map((g) => (g - usualGap(line)) / line.size))
+    .flatMap((line) => line.gaps.map((g) => g / line.size))
     .filter((g) => Math.abs(g) < APART)
     .sort((a, b) => a - b);
   if (gaps.length < ENOUGH_GAPS) return otherwise;
@@ -200,13 +204,10 @@ function spaceIn(lines: readonly Line[], otherwise: number): number {
 }
 
 /** The texts of a line, each as its words. */
-function textsOf(line: Line, space: number): Word[][] {
-  const { glyphs, codes, size } = line;
-  const gaps = letterGaps(line);
-  const usual = usualGap(line);
+function textsOf({ glyphs, codes, size, gaps, usual }: Line, space: number): Word[][] {
   const texts: { glyphs: Mark[]; text: string }[][] = [];
   glyphs.forEach((g, i) => {
-    const gap = i === 0 ? Infinity : (gaps[i - 1] as number) - usual;
+    const gap = i === 0 ? Infinity : (gaps[i - 1] as number);
     const code = codes[i] ?? '';
     if (gap > APART * size + usual) texts.push([{ glyphs: [g], text: code }]);
     else if (gap > space * size) texts.at(-1)?.push({ glyphs: [g], text: code });
@@ -240,28 +241,24 @@ export function withDrawnWords(raw: RawDrawing): RawDrawing {
   const pieces = piecesOf(raw.items);
   const fonts = new Fonts();
   const drawn = drawnLines(pieces);
-  const sure = drawn.filter(isSurelyWords);
+  const sure = new Set(drawn.filter(isSurelyWords));
   const all = [
-    ...sure.map((line) => fonts.line(line, true)),
+    ...[...sure].map((line) => fonts.line(line, true)),
     // What is too short to tell is words where its glyphs are those of words.
-    ...drawn.filter((line) => !sure.includes(line)).map((line) => fonts.line(line, false)),
+    ...drawn.filter((line) => !sure.has(line)).map((line) => fonts.line(line, false)),
   ].filter((line) => line !== undefined);
   if (all.length === 0) return raw;
   const numbers = [...new Set(all.map((line) => fonts.fontOf(line.font)))];
   const lines = all.map((line) => ({ ...line, font: numbers.indexOf(fonts.fontOf(line.font)) }));
   const everywhere = spaceIn(lines, SPACE.usual);
-  const fontsSeen = [...new Set(lines.map((l) => l.font))];
-  const spaces = new Map(
-    fontsSeen.map((font) => [
-      font,
-      spaceIn(
-        lines.filter((l) => l.font === font),
-        everywhere,
-      ),
-    ]),
+  const spaces = numbers.map((_, font) =>
+    spaceIn(
+      lines.filter((l) => l.font === font),
+      everywhere,
+    ),
   );
   const instead = lines.flatMap((line) =>
-    textsOf(line, spaces.get(line.font) ?? everywhere).map((words) => {
+    textsOf(line, spaces[line.font] ?? everywhere).map((words) => {
       const glyphs = words.flatMap((w) => w.glyphs);
       const [first] = glyphs;
       const item = raw.items[pieces[first?.pieces[0] ?? 0]?.item ?? 0];

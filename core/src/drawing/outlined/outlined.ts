@@ -75,7 +75,7 @@ export function withWords(raw: RawDrawing, table: GlyphTable): RawDrawing {
       text: (id, groups) => {
         const style = styleOf(line, table);
         told.push({ line, id, style });
-        return textOf({ ...line }, style, id, groups);
+        return textOf(line, style, id, groups);
       },
     })),
   );

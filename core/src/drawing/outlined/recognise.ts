@@ -1,12 +1,7 @@
-import { SHAPE_KEYS, type Contour } from './contours.js';
+import { heightOf, ROUNDING, SHAPE_KEYS, type Contour } from './contours.js';
+import type { Doubt } from '../items.js';
 import type { GlyphTable, Tolerances } from './glyphTable.js';
 import type { Piece } from './pieces.js';
-
-/** What a glyph was read as, and what it may say as well. */
-export interface Doubt {
-  readonly read: string;
-  readonly or: string;
-}
 
 /** A line of words that was read from outlines, px. */
 export interface ReadLine {
@@ -53,8 +48,6 @@ interface Glyph {
 /** Glyphs that the same pieces may be. */
 type Alike = readonly Glyph[];
 
-/** Exporters round points to this, px: to 64ths of a point, or to two decimals. */
-const ROUNDING = 0.026;
 /** Closed lines lower than this are where outlines cross, px. */
 const SPECK = 0.4;
 /** Curves that were written anew lie this near to the old ones, as a share of their box. */
@@ -119,15 +112,13 @@ export function recognise(pieces: readonly Piece[], table: GlyphTable): ReadLine
   }
 }
 
-const heightOf = ({ top, bottom }: Contour): number => bottom - top;
-
 /** Closed lines whose numbers agree to this may be the same glyphs: it is far less than what rounding does. */
 const ALIKE = 5e-4;
 
 /** The same for closed lines that differ by nothing but rounding. */
-function kindOf({ shape, top, bottom }: Contour): string {
-  let key = String(Math.round((bottom - top) * 4));
-  for (const name of SHAPE_KEYS) key += ` ${Math.round(shape[name] / ALIKE)}`;
+function kindOf(contour: Contour): string {
+  let key = String(Math.round(heightOf(contour) * 4));
+  for (const name of SHAPE_KEYS) key += ` ${Math.round(contour.shape[name] / ALIKE)}`;
   return key;
 }
 

@@ -38,17 +38,12 @@ export function withSaid(raw: RawDrawing, { said, setIn }: DrawingDecisions): Ra
   if (said.length + setIn.length === 0) return raw;
   const read = reading(said);
   const fonts = new Map(setIn.map((s) => [s.drawn, s]));
-  const chunk = (c: Chunk): Chunk => {
-    const own = fonts.get(c.runs[0]?.style.family ?? '');
-    if (c.drawn && own) {
-      const { family, weight, italic } = own;
-      const { drawn: _, ...rest } = c;
-      return { ...rest, runs: c.runs.map((r) => ({ ...r, style: { ...r.style, family, weight, italic } })) };
-    }
-    if (!c.runs.some((r) => r.drawn)) return c;
+  const chunk = ({ drawn, ...c }: Chunk): Chunk => {
     const runs = c.runs.map((r) => (r.drawn ? { ...r, text: read(r.text) } : r));
     const font = fonts.get(runs[0]?.style.family ?? '');
-    if (!font || runs.some((r) => UNREAD.test(r.text))) return { ...c, runs };
+    const mayBeSet = drawn !== undefined || runs.some((r) => r.drawn);
+    if (!font || !mayBeSet || runs.some((r) => r.drawn && UNREAD.test(r.text)))
+      return { ...c, ...(drawn && { drawn }), runs };
     const { family, weight, italic } = font;
     return { ...c, runs: runs.map((r) => ({ ...r, style: { ...r.style, family, weight, italic } })) };
   };
@@ -121,7 +116,8 @@ export interface DrawnFont {
   readonly shapes: number;
 }
 
-const isDrawn = (item: TextItem): boolean => item.content.runs.some((r) => r.drawn);
+/** Whether a text's words are kept as they are drawn. */
+export const isDrawn = ({ content }: TextItem): boolean => content.runs.some((r) => r.drawn);
 
 /** The fonts that are not here, by what they are called. */
 export function drawnFontsIn({ items }: Pick<Drawing, 'items'>): DrawnFont[] {

@@ -1,4 +1,5 @@
 import { SVGPathData } from 'svg-pathdata';
+import type { PlacedOutline } from '../outlined/drawn.js';
 
 /** A glyph of a PDF where it is set: page px, along its line. */
 export interface SetGlyph {
@@ -24,7 +25,7 @@ export interface SetWords {
   readonly last: string;
   readonly style: string;
   /** Its words as they are drawn, where their font is not here: from where to where they go from `x`, and their outlines. */
-  readonly drawn?: readonly { readonly from: number; readonly to: number; readonly d: string }[];
+  readonly drawn?: readonly PlacedOutline[];
 }
 
 /** White space beyond a glyph's advance stands for a space from this on, em. */

@@ -1,6 +1,6 @@
-import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
+import { reflow, type Engine } from '../../layout/index.js';
 import { applyStep, standing, type Step, type Structure } from '../../model/index.js';
-import { distance, EXACT } from '../faithful.js';
+import { standsAsBefore } from '../faithful.js';
 import { isSaidBy, type Fault } from '../faults.js';
 import { SEVERITIES, type Severity } from '../kinds.js';
 import type { Range } from '../prove.js';
@@ -37,22 +37,6 @@ const isSame = (a: Fault, b: Fault): boolean =>
 const persists = (fault: Fault, after: readonly Fault[]): boolean =>
   after.some((f) => isSame(f, fault) && f.runs.some((r) => fault.runs.some((o) => meets(r, o))));
 
-/** Whether everything stands in the drawn widths where it stood. */
-function standsAsDrawn(
-  before: Structure,
-  after: Structure,
-  engine: Engine,
-  widths: readonly number[],
-): boolean {
-  return widths.every((width) => {
-    const [was, is] = [standingBoxes(before, width, engine), standingBoxes(after, width, engine)];
-    return [...was].every(([id, box]) => {
-      const now = is.get(id);
-      return now !== undefined && distance(box, now) <= EXACT;
-    });
-  });
-}
-
 /**
  * The changes that remove a fault and make none that is new, the cheapest first. `known` is what {@link faultsIn} says
  * of the structure.
@@ -74,7 +58,7 @@ export function* mendsFor(
     const result = applyStep(structure, way.step);
     if (!result.ok || result.doc === structure) continue;
     if (!helpsAtOnce(result.doc, engine, fault, options)) continue;
-    const asDrawn = standsAsDrawn(structure, result.doc, engine, widths);
+    const asDrawn = standsAsBefore(structure, result.doc, engine, widths);
     if (!asDrawn) continue;
     if (++proved > MOST_PROVED) return;
     const after = faultsIn(result.doc, engine, options);

@@ -16,6 +16,8 @@ import { readStructure } from '@tinfold/core/infer';
 import { plainText, UNREAD, walk, type TextRun } from '@tinfold/core/model';
 import { breakLines, faceFor, runWidth, SHIPPED, type ShapedMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../../cli/src/fonts.js';
+import { contoursOf } from '../../../src/drawing/outlined/contours.js';
+import { GlyphCodes } from '../../../src/drawing/outlined/drawnGlyphs.js';
 
 let m: ShapedMeasurer;
 beforeAll(async () => {
@@ -156,6 +158,23 @@ describe('words of a font that is not here', () => {
     expect((sizes[1] ?? 0) / (sizes[0] ?? 1)).toBeCloseTo(1.5, 1);
     expect(drawing.notes.filter((n) => n.text.includes('kept as they are drawn'))).toHaveLength(2);
   });
+});
+
+test('more shapes than there are private characters share some', () => {
+  const codes = new GlyphCodes();
+  const given = new Set<string>();
+  // A step of some width and height, and another beside it.
+  const step = (n: number, x: number) => {
+    const [a, b] = [50 + (n % 10) * 50, 50 + Math.floor(n / 10) * 50];
+    return `M${x} 0h600v${600 - b}h-${a}v${b}h-${600 - a}z`;
+  };
+  for (let i = 0; i < 8_100; i++) {
+    const [one, other] = [i % 90, Math.floor(i / 90)];
+    const contours = contoursOf(step(one, 0) + step(other, 700 + other * 40));
+    const bounds = { left: 0, top: 0, right: 1300 + other * 40, bottom: 600 };
+    given.add(codes.codeOf({ ...bounds, paint: '', pieces: [i], contours }));
+  }
+  expect(given.size).toBe(6_400);
 });
 
 describe('what drawn words say', () => {
