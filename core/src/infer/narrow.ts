@@ -1,4 +1,3 @@
-import { isSecondBar, linksThatGiveWay } from './bars.js';
 import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
@@ -25,13 +24,8 @@ const STACKS_BELOW = { least: 560, most: 1000 };
 const ALIKE_NEEDS = 205;
 /** What stands beside the row at both sides once the screen is narrow, px. */
 const MARGINS = 48;
-/** A rail of links gives way below this frame width, px: a phone shows them on request. */
-const RAIL_BELOW = 900;
-/** One on the screen's own ground along its edge gives way where it would take more than this share of the frame. */
-const EDGE_RAIL = { within: 32, share: 0.25, most: 1200 };
-/** That of an application stays for longer. */
-const SHELL_BELOW = 780;
-const RAIL = { width: 320, height: 160, links: 4 };
+/** What stands beside the shell of an application stays beside it down to this frame width, px. */
+const SHELL_BELOW = 640;
 /** Rows that repeat down a list keep their parts beside each other for longer, px. */
 const LIST_STACKS_BELOW = 520;
 /** A screen drawn narrower than this is one of a phone or a tablet already. */
@@ -74,9 +68,8 @@ function holdsColumns(row: Part, boxes: Boxes, frame: number): boolean {
   if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || row.rules.reverse || !box)
     return false;
   if (box.width < frame * OF_FRAME || box.height < LOWEST) return false;
-  const columns = inFlow(row).filter((c) => isColumn(c, boxes) || isRail(c, boxes, frame));
+  const columns = inFlow(row).filter((c) => isColumn(c, boxes));
   const taken = columns.reduce((s, c) => s + (boxes.get(c.id)?.width ?? 0), 0);
-  if (columns.some((c) => isShell(c, boxes, frame) && !isRail(c, boxes, frame))) return false;
   return columns.length >= 2 && columns.length <= MOST_COLUMNS && taken >= box.width * COLUMNS_SHARE;
 }
 
@@ -119,25 +112,6 @@ const BESIDE_PICTURE = 640;
 
 /** Columns whose widths differ by less than this share are alike. */
 const ALIKE = 0.06;
-
-/** Whether a column is a rail of links beside the content: words of one line, icons and lines, and nothing to fill in. */
-function isRail(part: Part, boxes: Boxes, frame: number): boolean {
-  const box = boxes.get(part.id);
-  if (!box || box.width > RAIL.width || box.height < RAIL.height || part.kind !== 'container') return false;
-  if (box.x > RAIL.width / 4 && right(box) < frame - RAIL.width / 4) return false;
-  const texts = [...walk(part)].filter((p) => p.kind === 'text');
-  return texts.length >= RAIL.links && texts.every((t) => (boxes.get(t.id)?.height ?? 0) < 40);
-}
-
-/** The frame width below which a rail is shown on request only. */
-function railBelow(rail: Part, content: Part | undefined, boxes: Boxes, frame: number): number {
-  if (isShell(rail, boxes, frame)) return SHELL_BELOW;
-  const atEdge = (boxes.get(rail.id)?.x ?? Infinity) <= EDGE_RAIL.within && !rail.paint?.fill;
-  if (!atEdge) return RAIL_BELOW;
-  const takes = content ? (boxes.get(content.id)?.x ?? 0) : 0;
-  const below = takes > 0 ? Math.round(takes / EDGE_RAIL.share / 20) * 20 : EDGE_RAIL.most;
-  return Math.min(Math.max(below, RAIL_BELOW), EDGE_RAIL.most, frame);
-}
 
 /** A smaller picture is a mark or a face: it keeps its size, px. */
 const SMALL_PICTURE = 200;
@@ -269,9 +243,7 @@ export function stackForPhones(structure: Structure, width: number, engine: Engi
     const said = new Set((part.below ?? []).flatMap((o) => (o.width <= width ? Object.keys(o.rules) : [])));
     const isNew = ([name]: [string, unknown]) => !said.has(name);
     const guesses = said.has('flow') ? [] : (told.get(part.id) ?? []);
-    // What a tablet shows a phone does, too.
-    const shown = guesses.filter((o) => o.rules.hidden !== true);
-    const withGuesses = shown.reduce(
+    const withGuesses = guesses.reduce(
       (p, o) =>
         withOverride(p, Math.max(o.width, PHONES), Object.fromEntries(Object.entries(o.rules).filter(isNew))),
       part,
@@ -297,13 +269,8 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
     const halved = many ? undefined : halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
-    const links = linksThatGiveWay(row, boxes, drawnWidth, engine);
-    for (const id of links?.ids ?? [])
-      result = updatePart(result, id, (p) => withOverride(p, links?.below ?? 0, { hidden: true }));
     const padding = sheetPadding(row);
     if (padding) result = updatePart(result, row.id, (p) => withOverride(p, SHEET.below, { padding }));
-    if (isSecondBar(row, boxes, drawnWidth))
-      result = updatePart(result, row.id, (p) => withOverride(p, GRID_BREAKPOINTS.columns, { hidden: true }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);
     const single = threeBelow(row, boxes, drawnWidth);
     if (single !== undefined)
@@ -317,22 +284,12 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
     const turns = onSteps.has(row.id) ? GRID_BREAKPOINTS.columns : stacksBelow(row, boxes);
     const below = within(shell ? SHELL_BELOW : (shortBelow(row, boxes) ?? turns));
-    const all = row.children.filter((c) => isRail(c, boxes, drawnWidth));
-    const rails = new Set(all.length < row.children.length ? all.map((c) => c.id) : []);
-    const rest = inFlow(row).filter((c) => !rails.has(c.id));
     const { justify, gap } = row.rules;
-    // What stands alone once the rails are gone has no row to turn.
-    const alone = rails.size > 0 && rest.length === 1;
     result = updatePart(result, row.id, (part) => {
       const children = part.children.map((c) => {
-        if (rails.has(c.id))
-          return withOverride(c, railBelow(c, rest[0], boxes, drawnWidth), { hidden: true });
         const change = stackedChild(c, boxes.get(c.id));
-        return change
-          ? withOverride(c, alone ? railBelow(all[0] as Part, rest[0], boxes, drawnWidth) : below, change)
-          : c;
+        return change ? withOverride(c, below, change) : c;
       });
-      if (alone) return { ...part, children };
       return withOverride({ ...part, children }, below, {
         flow: 'column',
         gap: stackedGap(part),

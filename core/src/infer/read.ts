@@ -19,7 +19,7 @@ import { TreeBuilder } from './tree.js';
 
 /** How far reading has come; `done` runs from 0 to 1. */
 export interface Progress {
-  readonly stage: 'containing' | 'grouping' | 'sizing' | 'checking';
+  readonly stage: 'containing' | 'grouping' | 'sizing' | 'checking' | 'judging';
   readonly done: number;
 }
 

@@ -26,6 +26,7 @@ import { simplify } from './simplify.js';
 import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
 import { TABLET, turnWhereGuessed } from './turns.js';
+import { judged } from './widths/judged.js';
 
 /** Breakpoints are whole steps of this, px. */
 const STEP = 20;
@@ -57,7 +58,12 @@ export function readSeveral(
   const engine = new Engine(measurer);
   const read = readDrawing(wide, measurer, options);
   const [next] = rest;
-  if (!next) return freeWidths(read.structure, [wide], engine);
+  const whole = (structure: Structure): Structure => {
+    const free = freeWidths(structure, drawings, engine);
+    if (options.without?.has('judge')) return free;
+    return judged(free, drawings, engine, (done) => options.onProgress?.({ stage: 'judging', done }));
+  };
+  if (!next) return whole(read.structure);
   const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);
   const { structure, guessed } =
     asDrawn === read.asDrawn ? read : withGuesses(asDrawn, wide, engine, options.without);
@@ -73,7 +79,7 @@ export function readSeveral(
   }
   if (!options.without?.has('narrow frames'))
     result = before >= TABLET ? stackForPhones(result, before, engine) : stepMiddle(result, before, engine);
-  const said = freeWidths(result, [wide, ...rest], engine);
+  const said = whole(result);
   return { ...said, snap: snapOf(said, [wide, ...rest], engine) };
 }
 

@@ -227,6 +227,9 @@ export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
   root: PartSchema,
 });
 
+/** A place among siblings. */
+const place = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100_000));
+
 /** The schema of one step. */
 export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   v.strictObject({
@@ -259,6 +262,15 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   }),
   v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(MAX_NAME)) }),
   v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),
+  v.strictObject({ kind: v.literal('insert'), parent: id, at: place, part: PartSchema }),
+  v.strictObject({ kind: v.literal('remove'), id }),
+  v.strictObject({ kind: v.literal('move'), id, parent: id, at: place }),
+  v.strictObject({
+    kind: v.literal('wrap'),
+    ids: v.pipe(v.array(id), v.minLength(1), v.maxLength(1000)),
+    container: PartSchema,
+  }),
+  v.strictObject({ kind: v.literal('unwrap'), id }),
 ]);
 
 /** Whether nested objects and arrays go deeper than `limit`; walks level by level, so that it cannot overflow. */

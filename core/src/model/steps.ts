@@ -2,6 +2,7 @@ import { unsound } from './check.js';
 import { overridesAt, withOverride } from './overrides.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
 import type { Bound } from './tokens.js';
+import { applyTreeStep, gone, invertTreeStep, type TreeResult, type TreeStep } from './treeSteps.js';
 import { withChange, type RuleChange, type RuleName } from './rules.js';
 
 /**
@@ -12,7 +13,8 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  * - `answer` notes that a question about some parts was answered; with `open` that it is open again.
  * - `bind` says which tokens stand at a part's places.
  * - `several` are steps that are one edit.
- * - `replace` puts another subtree in the place of a part.
+ * - `replace` puts another subtree in the place of a part: for a new reading.
+ * - The others change the tree: {@link TreeStep}.
  */
 export type Step =
   | {
@@ -36,16 +38,12 @@ export type Step =
       readonly parts: readonly { readonly id: string; readonly bound: Bound }[];
     }
   | { readonly kind: 'several'; readonly steps: readonly Step[] }
-  | { readonly kind: 'replace'; readonly id: string; readonly part: Part };
+  | { readonly kind: 'replace'; readonly id: string; readonly part: Part }
+  | TreeStep;
 
 /** What became of a step: the new document, or the sentence that says why not. */
 export type StepResult =
   { readonly ok: true; readonly doc: Structure } | { readonly ok: false; readonly reason: string };
-
-const missing = (id: string): StepResult => ({
-  ok: false,
-  reason: `There is no part with the id ${id.slice(0, 60)} any more: choose one that the parts list shows.`,
-});
 
 /** The part with a question answered, or open again. */
 function answeredPart(part: Part, topic: string, open: boolean): Part {
@@ -55,64 +53,73 @@ function answeredPart(part: Part, topic: string, open: boolean): Part {
   return topics.length > 0 ? { ...rest, answered: topics } : rest;
 }
 
-function settle(doc: Structure, root: Part): StepResult {
-  if (root === doc.root) return { ok: true, doc };
-  const problem = unsound({ ...doc, root }, doc);
-  return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: { ...doc, root } };
-}
-
-/** Applies a step. The document given is never changed; a step that would break it is refused whole. */
-export function applyStep(doc: Structure, step: Step): StepResult {
+/** The tree after a step, whether it may stand or not. */
+function rootAfter(root: Part, step: Step): TreeResult {
   switch (step.kind) {
     case 'setRules': {
-      let root = doc.root;
       const { below } = step;
+      let next = root;
       for (const { id, set, leave = [] } of step.parts) {
-        if (!findPart(root, id)) return missing(id);
-        root = updatePart(root, id, (part) =>
+        if (!findPart(next, id)) return gone(id);
+        next = updatePart(next, id, (part) =>
           below === undefined
             ? { ...part, rules: withChange(part.rules, set) }
             : withOverride(part, below, set, leave),
         );
       }
-      return settle(doc, root);
+      return { root: next };
     }
     case 'rename': {
-      if (!findPart(doc.root, step.id)) return missing(step.id);
+      if (!findPart(root, step.id)) return gone(step.id);
       const name = step.name.trim();
-      if (name === '') return { ok: false, reason: 'A part needs a name: type at least one letter.' };
-      return settle(
-        doc,
-        updatePart(doc.root, step.id, (part) => ({ ...part, name })),
-      );
+      if (name === '') return { reason: 'A part needs a name: type at least one letter.' };
+      return { root: updatePart(root, step.id, (part) => ({ ...part, name })) };
     }
     case 'answer': {
-      let root = doc.root;
+      let next = root;
       for (const id of step.parts) {
-        if (!findPart(root, id)) return missing(id);
-        root = updatePart(root, id, (part) => answeredPart(part, step.topic, step.open === true));
+        if (!findPart(next, id)) return gone(id);
+        next = updatePart(next, id, (part) => answeredPart(part, step.topic, step.open === true));
       }
-      return { ok: true, doc: { ...doc, root } };
+      return { root: next };
     }
     case 'bind': {
-      let root = doc.root;
+      let next = root;
       for (const { id, bound } of step.parts) {
-        if (!findPart(root, id)) return missing(id);
-        root = updatePart(root, id, ({ bound: _before, ...part }) =>
+        if (!findPart(next, id)) return gone(id);
+        next = updatePart(next, id, ({ bound: _before, ...part }) =>
           Object.keys(bound).length > 0 ? { ...part, bound } : part,
         );
       }
-      return settle(doc, root);
+      return { root: next };
     }
-    case 'several':
-      return applySteps(doc, step.steps);
+    case 'several': {
+      let next = root;
+      for (const one of step.steps) {
+        const result = rootAfter(next, one);
+        if ('reason' in result) return result;
+        next = result.root;
+      }
+      return { root: next };
+    }
     case 'replace':
-      if (!findPart(doc.root, step.id)) return missing(step.id);
-      return settle(
-        doc,
-        updatePart(doc.root, step.id, () => step.part),
-      );
+      return findPart(root, step.id) ? { root: updatePart(root, step.id, () => step.part) } : gone(step.id);
+    default:
+      return applyTreeStep(root, step);
   }
+}
+
+/**
+ * Applies a step. The document given is never changed; a step that would break it is refused whole. Of several steps that are
+ * one edit only what comes of all of them has to stand.
+ */
+export function applyStep(doc: Structure, step: Step): StepResult {
+  const result = rootAfter(doc.root, step);
+  if ('reason' in result) return { ok: false, reason: result.reason };
+  const { root } = result;
+  if (root === doc.root) return { ok: true, doc };
+  const problem = step.kind === 'answer' ? undefined : unsound({ ...doc, root }, doc);
+  return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: { ...doc, root } };
 }
 
 /** The step that takes `step` back, given the document before it. The step must apply to that document. */
@@ -160,15 +167,20 @@ export function invertStep(before: Structure, step: Step): Step {
       let doc = before;
       const inverses = step.steps.map((s) => {
         const inverse = invertStep(doc, s);
-        const next = applyStep(doc, s);
-        if (!next.ok) throw new RangeError(`Cannot invert steps that do not apply: ${next.reason}`);
-        doc = next.doc;
+        const next = rootAfter(doc.root, s);
+        if ('reason' in next) throw new RangeError(`Cannot invert steps that do not apply: ${next.reason}`);
+        doc = { ...doc, root: next.root };
         return inverse;
       });
       return { kind: 'several', steps: inverses.reverse() };
     }
     case 'replace':
       return { kind: 'replace', id: step.part.id, part: part(step.id) };
+    default: {
+      const back = invertTreeStep(before.root, step);
+      const [only] = back;
+      return only && back.length === 1 ? only : { kind: 'several', steps: back };
+    }
   }
 }
 

@@ -30,4 +30,6 @@ export { deviceAt, sheetWidths, TEST_WIDTHS } from './devices.js';
 export { pictureAt, proofReport, type Reported } from './report.js';
 export { leave, leftOf, LeftSchema, type Left } from './left.js';
 export { eventsIn, seriesOf, type PartSeries } from './events.js';
-export { judge, priceOf, type Judgement } from './judge.js';
+export { judge, priceAt, priceOf, type Judgement } from './judge.js';
+export { waysAgainst, type Way } from './mends/ways.js';
+export { GRAVE_CHECKS } from './checks/index.js';

@@ -23,6 +23,10 @@ function shareOf(runs: readonly Range[], range: Range): number {
 export const priceOf = (faults: readonly Fault[], range: Range): number =>
   faults.reduce((sum, f) => sum + BITS[f.severity] * Math.log2(1 + f.count) * shareOf(f.runs, range), 0);
 
+/** What a fault costs where only some widths were looked at, evenly spread by the logarithm, bits. */
+export const priceAt = (fault: Fault, looks: number): number =>
+  (BITS[fault.severity] * Math.log2(1 + fault.count) * fault.runs.length) / looks;
+
 /** What a part costs by what it breaks. */
 export interface Judgement {
   readonly faults: readonly Fault[];

@@ -5,7 +5,7 @@ import { CHECKS } from './checks/index.js';
 import { faultsOf, type Fault } from './faults.js';
 import { Findings } from './findings.js';
 import { Look, type Teller } from './look.js';
-import { Plan, type Reference } from './plan.js';
+import { Plan, type Check, type Reference } from './plan.js';
 import {
   at,
   edgesIn,
@@ -16,7 +16,7 @@ import {
   type Snapshot,
   type View,
 } from './scene.js';
-import { everyWidth, Layouts, stretches } from './sweep.js';
+import { eachOf, Layouts, stretches } from './sweep.js';
 import type { Originals } from './trials.js';
 
 /** Whole frame widths, both ends included, px. */
@@ -35,14 +35,16 @@ export interface ProveOptions {
   readonly drawnWidths?: readonly number[];
   /** The drawings themselves, where they are at hand: then these say what they do, not the structure at their widths. */
   readonly drawings?: readonly Drawing[];
+  /** What is looked for; everything where it is left out. */
+  readonly checks?: readonly Check[];
   readonly view?: View;
   /** The name that the faults carry. */
   readonly trial?: string;
   /** The screen as it is, where the structure is a copy of it with other content; ids lead back by `original`. */
   readonly base?: Structure;
   readonly original?: Originals;
-  /** Whether each width is laid out and judged by itself: slower, and what the sweep is measured against. */
-  readonly blindly?: boolean;
+  /** Only these widths are judged, the narrowest first and each by itself: a first look, or what the sweep is measured against. */
+  readonly only?: readonly number[];
 }
 
 /** What a proof has found. */
@@ -91,12 +93,12 @@ function placedAsDrawn(shot: Snapshot, structure: Structure, drawing: Drawing | 
 }
 
 /** What is looked at on each stretch of one range. */
-function checksFor(plan: Plan): ((look: Look) => void)[] {
-  return CHECKS.map((check) => check(plan)).filter((check) => check !== undefined);
+function looksOf(checks: readonly Check[], plan: Plan): ((look: Look) => void)[] {
+  return checks.map((check) => check(plan)).filter((check) => check !== undefined);
 }
 
 /** What the drawings do themselves, each at its own width. */
-function drawnFindings(references: readonly Reference[], engine: Engine): Findings {
+function drawnFindings(references: readonly Reference[], checks: readonly Check[], engine: Engine): Findings {
   const drawn = new Findings();
   const teller: Teller = {
     limitOf: (_, limit) => limit,
@@ -108,7 +110,7 @@ function drawnFindings(references: readonly Reference[], engine: Engine): Findin
     const { width } = shot;
     const look = new Look({ from: width, to: width, scene, first: shot, last: shot }, teller);
     const plan = new Plan(scene, [{ scene, shot }], engine.intrinsic, shot);
-    for (const check of checksFor(plan)) check(look);
+    for (const check of looksOf(checks, plan)) check(look);
   }
   return drawn;
 }
@@ -123,7 +125,7 @@ export function* proving(
   engine: Engine,
   options: ProveOptions = {},
 ): Generator<{ readonly width: number; readonly faults: () => readonly Fault[] }, Proof> {
-  const { range = USUAL_RANGE, trial = null, base = structure, original, blindly } = options;
+  const { range = USUAL_RANGE, trial = null, base = structure, original, only, checks = CHECKS } = options;
   // A frame that fills its window is as high as the drawing, unless something else is said.
   const view: View = { height: structure.drawn.height, ...options.view };
   const drawnWidths = options.drawnWidths ?? options.drawings?.map((d) => d.width) ?? [structure.drawn.width];
@@ -138,7 +140,7 @@ export function* proving(
       options.drawings?.find((d) => d.width === width),
     ),
   }));
-  const drawn = drawnFindings(asDrawn, engine);
+  const drawn = drawnFindings(asDrawn, checks, engine);
   const order = base === structure ? undefined : originals(parts, base, original ?? new Map());
   const references = order
     ? asDrawn.map(({ scene, shot }) => ({ scene, shot: renumbered(shot, order) }))
@@ -170,7 +172,7 @@ export function* proving(
         ...(next === undefined ? [] : [Math.ceil(Math.sqrt(w * next))]),
       ];
     });
-  const all = blindly ? everyWidth(viewed, range) : stretches(structure, viewed, range, marks);
+  const all = only ? eachOf(viewed, only) : stretches(structure, viewed, range, marks);
   const teller: Teller = {
     limitOf: (subject, limit) =>
       drawn.limitFor({ ...subject, part: inBase(subject.part), other: inBase(subject.other) }, limit),
@@ -184,7 +186,7 @@ export function* proving(
     const byDistance = nearest(stretch.from);
     if (planned?.scene !== scene || planned.nearest !== byDistance[0]) {
       const plan = new Plan(scene, byDistance, engine.intrinsic, stretch.first);
-      planned = { scene, nearest: byDistance[0], checks: checksFor(plan) };
+      planned = { scene, nearest: byDistance[0], checks: looksOf(checks, plan) };
     }
     const look = new Look(stretch, teller);
     for (const check of planned.checks) check(look);

@@ -160,12 +160,9 @@ export function* stretches(
   }
 }
 
-/** Every whole width by itself: slower than {@link stretches}, and what these are measured against. */
-export function* everyWidth(
-  layouts: Layouts,
-  { from, to }: { readonly from: number; readonly to: number },
-): Generator<Stretch> {
-  for (let width = from; width <= to; width++) {
+/** Some widths, the narrowest first, each by itself: what {@link stretches} is measured against where it is every width. */
+export function* eachOf(layouts: Layouts, widths: readonly number[]): Generator<Stretch> {
+  for (const width of widths) {
     const only = layouts.at(width);
     yield { from: width, to: width, scene: layouts.scene(width), first: only, last: only };
     layouts.forgetTo(width);

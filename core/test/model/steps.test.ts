@@ -43,6 +43,27 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
     fc
       .tuple(id, fc.constantFrom({}, { gap: 'space' }, { 'text.size': 'type' }))
       .map(([part, bound]): Step => ({ kind: 'bind', parts: [{ id: part, bound }] })),
+    fc
+      .tuple(id, fc.nat(4), fc.nat(1e6))
+      .map(([parent, at, n]): Step => ({
+        kind: 'insert',
+        parent,
+        at,
+        part: { ...text('new'), id: `new${n}` },
+      })),
+    id.map((part): Step => ({ kind: 'remove', id: part })),
+    fc.tuple(id, id, fc.nat(4)).map(([part, parent, at]): Step => ({ kind: 'move', id: part, parent, at })),
+    fc
+      .tuple(fc.constantFrom(...[...walk(doc.root)].filter((p) => p.children.length > 0)), fc.nat(1e6))
+      .chain(([parent, n]) =>
+        fc
+          .shuffledSubarray(
+            parent.children.map((c) => c.id),
+            { minLength: 1 },
+          )
+          .map((ids): Step => ({ kind: 'wrap', ids, container: { ...column({}), id: `wrap${n}` } })),
+      ),
+    id.map((part): Step => ({ kind: 'unwrap', id: part })),
   );
   return fc.oneof(
     simple,

@@ -7,5 +7,6 @@ export const STAGES: Readonly<Record<Progress['stage'] | 'opening' | 'saving', s
   grouping: 'Grouping into rows and columns',
   sizing: 'Working out sizes',
   checking: 'Comparing with the drawing',
+  judging: 'Trying every width',
   saving: 'Saving',
 };

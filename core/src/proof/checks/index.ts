@@ -6,20 +6,26 @@ import { blownUp, distorted, enlarged } from './pictures.js';
 import { emptyAreas, hiddenParts, lonelyCards, smallTargets, squashed } from './room.js';
 import { cutTexts, longLines, slivers, smallType, wordsOutOfBox } from './words.js';
 
-/** Everything that is looked for on each stretch of widths. */
-export const CHECKS: readonly Check[] = [
+/** What finds errors. */
+export const GRAVE_CHECKS: readonly Check[] = [
   sideScroll,
   outside,
   cutOff,
   overlaps,
   wordsOutOfBox,
   slivers,
+  distorted,
+  blownUp,
+  hiddenParts,
+];
+
+/** Everything that is looked for on each stretch of widths. */
+export const CHECKS: readonly Check[] = [
+  ...GRAVE_CHECKS,
   cutTexts,
   longLines,
   smallType,
-  distorted,
   enlarged,
-  blownUp,
   unlikeEnds,
   strips,
   unevenGaps,
@@ -28,5 +34,4 @@ export const CHECKS: readonly Check[] = [
   squashed,
   smallTargets,
   emptyAreas,
-  hiddenParts,
 ];

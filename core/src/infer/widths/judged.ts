@@ -1,0 +1,216 @@
+import type { Drawing } from '../../drawing/index.js';
+import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
+import {
+  applyStep,
+  breakpoints,
+  standing,
+  type Rect,
+  type Step,
+  type Structure,
+  walk,
+} from '../../model/index.js';
+import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
+import { otherSizes } from './otherSizes.js';
+import { bitsOf } from './say.js';
+
+/**
+ * The frame widths at which candidates are looked at, px: from a phone's to a desk's in even steps of ratio, fine
+ * enough that no two devices that designers tell apart fall between two of them.
+ */
+const LOOKS: readonly number[] = Array.from({ length: 16 }, (_, i) => Math.round(320 * 6 ** (i / 15)));
+/** A fault that costs less than this is left, bits: no change can be said for less. */
+const LEAST = 0.3;
+/** No more candidates are looked at for one fault; the proof lists the likely ones first. */
+const MOST_TRIED = 16;
+/** The work that is done at most, in parts looked at in one frame each: half a second or so, whatever the screen. */
+const MOST_WORK = 50_000;
+
+interface State {
+  readonly structure: Structure;
+  readonly faults: readonly Fault[];
+  /** Bits. */
+  readonly price: number;
+}
+
+interface Candidate {
+  readonly structure: Structure;
+  readonly say: number;
+}
+
+/** What a fault is told by, so that one that nothing helps against is not tried again. */
+const keyOf = (f: Fault): string => `${f.kind} ${f.answerable} ${f.parts[0] ?? ''} ${f.from}`;
+
+/**
+ * A structure in which a rule is another wherever what it breaks between a phone's and a desk's width costs more than saying
+ * the other one. What the drawings show stays where they show it. `tell` hears how much of the work is done, 0 to 1; throwing
+ * from it cancels.
+ */
+export function judged(
+  structure: Structure,
+  drawings: readonly Drawing[],
+  engine: Engine,
+  tell: (done: number) => void = () => undefined,
+): Structure {
+  return new Judging(structure, drawings, engine, tell).result();
+}
+
+/** Whether a step takes something away: no fault is worth what nobody can see any more. */
+const hides = (step: Step): boolean =>
+  step.kind === 'setRules' && step.parts.some((p) => p.set.hidden === true);
+
+/** Faults of one kind that one container is answerable for, as one over all looks that show it. */
+function overLooks(faults: readonly Fault[]): readonly Fault[] {
+  const byCause = new Map<string, Fault>();
+  for (const fault of faults) {
+    const key = `${fault.kind} ${fault.answerable}`;
+    const known = byCause.get(key);
+    byCause.set(
+      key,
+      known
+        ? {
+            ...known,
+            from: Math.min(known.from, fault.from),
+            to: Math.max(known.to, fault.to),
+            runs: [...known.runs, ...fault.runs],
+            count: Math.max(known.count, fault.count),
+          }
+        : fault,
+    );
+  }
+  return [...byCause.values()];
+}
+
+class Judging {
+  readonly #drawings: readonly Drawing[];
+  readonly #engine: Engine;
+  readonly #tell: (done: number) => void;
+  /** Where everything stands at each drawn width. */
+  readonly #drawn: readonly ReadonlyMap<string, Rect>[];
+  readonly #drawnWidth: (id: string) => number;
+  #state: State;
+  readonly #parts: number;
+  #work = 0;
+
+  constructor(
+    structure: Structure,
+    drawings: readonly Drawing[],
+    engine: Engine,
+    tell: (done: number) => void,
+  ) {
+    this.#drawings = drawings;
+    this.#engine = engine;
+    this.#tell = tell;
+    this.#drawn = drawings.map((d) => standingBoxes(structure, d.width, engine));
+    const { width, height } = structure.drawn;
+    const boxes = reflow(standing(structure, { width }), width, engine, height).parts;
+    this.#drawnWidth = (id) => boxes.get(id)?.width ?? Infinity;
+    this.#parts = [...walk(structure.root)].length;
+    this.#state = this.#look(structure);
+  }
+
+  result(): Structure {
+    const left = new Set<string>();
+    while (this.#work < MOST_WORK) {
+      const worst = this.#worst(left);
+      if (!worst) break;
+      const better = this.#betterThan(worst);
+      if (better) {
+        this.#state = better;
+        left.clear();
+      } else left.add(keyOf(worst));
+    }
+    return this.#state.structure;
+  }
+
+  #look(structure: Structure): State {
+    const errors = this.#errorsAt(structure, LOOKS);
+    return { structure, faults: errors, price: errors.reduce((sum, f) => sum + priceAt(f, LOOKS.length), 0) };
+  }
+
+  #errorsAt(structure: Structure, only: readonly number[]): readonly Fault[] {
+    this.#work += this.#parts * only.length;
+    this.#tell(Math.min(1, this.#work / MOST_WORK));
+    const options = { drawings: this.#drawings, checks: GRAVE_CHECKS, only };
+    return prove(structure, this.#engine, options).faults.filter((f) => f.severity === 'error');
+  }
+
+  #worst(left: ReadonlySet<string>): Fault | undefined {
+    let worst: { fault: Fault; price: number } | undefined;
+    for (const fault of overLooks(this.#state.faults)) {
+      const price = priceAt(fault, LOOKS.length);
+      if (price >= LEAST && price > (worst?.price ?? 0) && !left.has(keyOf(fault))) worst = { fault, price };
+    }
+    return worst && { ...worst.fault, to: this.#edgeOf(worst.fault) };
+  }
+
+  /** The widest frame with a fault, px: between the widest look that shows it and the next. */
+  #edgeOf(fault: Fault): number {
+    const next = LOOKS[LOOKS.indexOf(fault.to) + 1];
+    if (next === undefined) return fault.to;
+    let [low, high] = [fault.to, next];
+    while (high - low > 1) {
+      const middle = (low + high) >> 1;
+      const found = this.#errorsAt(this.#state.structure, [middle]);
+      if (found.some((f) => f.kind === fault.kind && f.answerable === fault.answerable)) low = middle;
+      else high = middle;
+    }
+    return low;
+  }
+
+  /** The cheapest of what could be said against a fault; undefined where all cost more than the fault. */
+  #betterThan(fault: Fault): State | undefined {
+    let best: State | undefined;
+    let least = this.#state.price;
+    let tried = 0;
+    for (const { structure, say } of this.#candidates(fault)) {
+      if (tried++ >= MOST_TRIED || this.#work >= MOST_WORK) break;
+      const next = this.#look(structure);
+      if (next.price + say < least) [best, least] = [next, next.price + say];
+    }
+    return best;
+  }
+
+  *#candidates(fault: Fault): Generator<Candidate> {
+    const { structure } = this.#state;
+    const said = { breakpoints: breakpoints(structure), drawn: this.#drawings.map((d) => d.width) };
+    const steps = [
+      ...otherSizes(structure, fault),
+      ...waysAgainst(structure, fault, this.#drawnWidth)
+        .map((way) => way.step)
+        .filter((step) => !hides(step)),
+    ];
+    for (const step of steps) {
+      const result = applyStep(structure, step);
+      if (
+        !result.ok ||
+        result.doc === structure ||
+        !this.#helps(result.doc, fault) ||
+        !this.#standsAsDrawn(result.doc)
+      )
+        continue;
+      yield { structure: result.doc, say: bitsOf(step, said) };
+    }
+  }
+
+  /** Whether a fault is gone in one of the frames that show it. */
+  #helps(structure: Structure, fault: Fault): boolean {
+    return [...new Set([fault.from, fault.place.width, fault.to])].some(
+      (width) =>
+        !this.#errorsAt(structure, [width]).some(
+          (f) =>
+            f.kind === fault.kind &&
+            (f.answerable === fault.answerable || f.parts.some((p) => fault.parts.includes(p))),
+        ),
+    );
+  }
+
+  #standsAsDrawn(structure: Structure): boolean {
+    return this.#drawings.every((drawing, i) => {
+      const places = standingBoxes(structure, drawing.width, this.#engine);
+      return [...(this.#drawn[i] ?? [])].every(([id, box]) => {
+        const now = places.get(id);
+        return now !== undefined && distance(box, now) <= EXACT;
+      });
+    });
+  }
+}
