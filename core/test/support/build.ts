@@ -53,3 +53,6 @@ export const structure = (root: Part, width = 1000, height = 600): Structure => 
   snap: 0,
   root,
 });
+
+/** A part under an id and a name that a test speaks of. */
+export const named = (id: string, part: Part): Part => ({ ...part, id, name: id });

@@ -1,0 +1,17 @@
+export { movedBy, standingOf, type Bench, type Moved, type Standing } from './stands.js';
+export { isRefusal, type Answer, type Change, type Refusal } from './least.js';
+export { gather } from './gather.js';
+export { dissolve } from './dissolve.js';
+export {
+  addSpacer,
+  duplicate,
+  erase,
+  join,
+  moveInto,
+  moveInward,
+  shift,
+  splitBefore,
+  takeOut,
+} from './tree.js';
+export { pinOut, putBack } from './pinning.js';
+export { inShares, lockRatio, scaleSpaces, type Spaces } from './measures.js';

@@ -1,0 +1,64 @@
+import { applyStep, type Step, type Structure } from '../model/index.js';
+import { movedBy, standingOf, type Bench, type Moved } from './stands.js';
+
+/** What an operation does. */
+export interface Change {
+  /** As it stands in the history. */
+  readonly label: string;
+  readonly step: Step;
+  /** What stands elsewhere at a drawn width afterwards, the furthest first. */
+  readonly moved: readonly Moved[];
+  /** What has to be said besides: rules of children that had to change with their container's. */
+  readonly notes: readonly string[];
+  /** The part to take in hand afterwards. */
+  readonly select?: string;
+}
+
+/** Why an operation cannot be, and what could be instead. */
+export interface Refusal {
+  readonly reason: string;
+  readonly instead: readonly Change[];
+}
+
+export type Answer = Change | Refusal;
+export const isRefusal = (answer: Answer): answer is Refusal => 'reason' in answer;
+
+/** One way to do what an operation says. */
+export interface WayToDo {
+  readonly step: Step;
+  readonly notes?: readonly string[];
+}
+
+/** No more ways are laid out for one operation. */
+const MOST_WAYS = 96;
+
+/**
+ * The way after which the least stands elsewhere at the drawn widths; of equal ones the first. A refusal where the document
+ * takes none of them.
+ */
+export function leastMoving(
+  structure: Structure,
+  bench: Bench,
+  label: string,
+  ways: Iterable<WayToDo>,
+  select?: string,
+): Answer {
+  const before = standingOf(structure, bench);
+  let best: { change: Change; cost: number } | undefined;
+  let reason: string | undefined;
+  let tried = 0;
+  for (const { step, notes = [] } of ways) {
+    if (tried++ >= MOST_WAYS) break;
+    const result = applyStep(structure, step);
+    if (!result.ok) {
+      reason ??= result.reason;
+      continue;
+    }
+    const moved = movedBy(before, result.doc, bench);
+    const cost = moved.reduce((sum, m) => sum + m.by, 0);
+    if (best && cost >= best.cost - 0.01) continue;
+    best = { change: { label, step, moved, notes, ...(select !== undefined && { select }) }, cost };
+    if (moved.length === 0) break;
+  }
+  return best?.change ?? { reason: reason ?? 'There is nothing to do here.', instead: [] };
+}
