@@ -38,6 +38,8 @@ const OF_FRAME = 0.5;
 const LOWEST = 88;
 /** A column of content is at least so wide and so high, px. */
 const COLUMN = { width: 120, height: 56 };
+/** A narrower one that is so high is a list of links, px. */
+const LIST = 160;
 /** Columns take at least this share of their row between them. */
 const COLUMNS_SHARE = 0.45;
 
@@ -45,7 +47,8 @@ type Boxes = ReadonlyMap<string, Rect>;
 
 function isColumn(part: Part, boxes: Boxes): boolean {
   const box = boxes.get(part.id);
-  return box !== undefined && box.width >= COLUMN.width && box.height >= COLUMN.height;
+  if (!box || box.height < COLUMN.height) return false;
+  return box.width >= COLUMN.width || (part.kind === 'container' && box.height >= LIST);
 }
 
 /** More columns than this are those of a calendar or a table. */
