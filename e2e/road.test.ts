@@ -3,20 +3,12 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
-import { pageOf } from './support/page.js';
+import { pageOf, type Box } from './support/page.js';
 import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const BROKEN = fileURLToPath(new URL('../package.json', import.meta.url));
 const WAIT = 20_000;
-
-interface Box {
-  readonly id: string;
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
 
 describe('the whole road, on an empty database', () => {
   let driver: WebDriver;
@@ -24,30 +16,17 @@ describe('the whole road, on an empty database', () => {
   let find: ReturnType<typeof pageOf>['find'];
   let seen: ReturnType<typeof pageOf>['seen'];
   let setWidth: ReturnType<typeof pageOf>['setWidth'];
+  let boxes: ReturnType<typeof pageOf>['boxes'];
 
   beforeAll(async () => {
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
-    ({ find, seen, setWidth } = pageOf(driver));
+    ({ find, seen, setWidth, boxes } = pageOf(driver));
   });
   afterAll(async () => {
     await driver.quit();
     await application.stop();
   });
-
-  /** The boxes of parts on the reflowed sheet in frame px, read from the page. */
-  const boxes = (names: readonly string[]): Promise<Box[]> =>
-    driver.executeScript(
-      `const paper = document.querySelector('.sheet-live').getBoundingClientRect();
-       const scale = paper.width / document.querySelector('.sheet-live').offsetWidth;
-       const rows = [...document.querySelectorAll('[data-row]')];
-       return arguments[0].map((name) => {
-         const row = rows.find((r) => r.querySelector('.part-name').textContent === name);
-         const b = document.querySelector('.sheet-live [data-part="' + row.dataset.row + '"]').getBoundingClientRect();
-         return { id: row.dataset.row, x: (b.x - paper.x) / scale, y: (b.y - paper.y) / scale, width: b.width / scale, height: b.height / scale };
-       });`,
-      names,
-    );
 
   const CARDS = ['Marrow Isle card', 'Low Tarn card', 'Nether Quay card', 'Ellin Skerry card'];
 

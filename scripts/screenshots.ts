@@ -35,7 +35,7 @@ try {
   await picture(driver, 'project');
   await (await see('.plate')).click();
   await see('[data-item]');
-  const row = await see('[data-row]:nth-of-type(23) [data-cell="gap"]');
+  const row = await see('[data-row]:nth-of-type(22) [data-cell="gap"]');
   await row.click();
   await picture(driver, 'workbench');
   const width = await see('input[aria-label="Type a frame width"]');

@@ -2,6 +2,15 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 
 const WAIT_MS = 20_000;
 
+/** Where a part stands on the reflowed sheet, px of the frame. */
+export interface Box {
+  readonly id: string;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
 /** What tests of the workbench do on its page again and again. */
 export function pageOf(driver: WebDriver) {
   const find = (css: string): Promise<WebElement> => driver.wait(until.elementLocated(By.css(css)), WAIT_MS);
@@ -16,5 +25,18 @@ export function pageOf(driver: WebDriver) {
     await input.sendKeys(Key.chord(Key.CONTROL, 'a'), String(width), Key.ENTER);
     await seen('figure[aria-label^="The structure"] figcaption', `${width} ×`);
   };
-  return { find, seen, setWidth };
+  /** The boxes of parts on the reflowed sheet, read from the page, by the names that their rows show. */
+  const boxes = (names: readonly string[]): Promise<Box[]> =>
+    driver.executeScript(
+      `const paper = document.querySelector('.sheet-live').getBoundingClientRect();
+       const scale = paper.width / document.querySelector('.sheet-live').offsetWidth;
+       const rows = [...document.querySelectorAll('[data-row]')];
+       return arguments[0].map((name) => {
+         const row = rows.find((r) => r.querySelector('.part-name').textContent === name);
+         const b = document.querySelector('.sheet-live [data-part="' + row.dataset.row + '"]').getBoundingClientRect();
+         return { id: row.dataset.row, x: (b.x - paper.x) / scale, y: (b.y - paper.y) / scale, width: b.width / scale, height: b.height / scale };
+       });`,
+      names,
+    );
+  return { find, seen, setWidth, boxes };
 }

@@ -33,10 +33,10 @@ const NAMES: Readonly<Record<Flow, string>> = {
 };
 const FLOWS = Object.keys(NAMES) as readonly Flow[];
 
-/** The number that most distances are, to the whole px; 0 for none. */
+/** The number that most distances are, px; 0 for none. */
 function usual(gaps: readonly number[]): number {
   const counts = new Map<number, number>();
-  for (const gap of gaps) counts.set(Math.round(gap), (counts.get(Math.round(gap)) ?? 0) + 1);
+  for (const gap of gaps) counts.set(round(gap, 2), (counts.get(round(gap, 2)) ?? 0) + 1);
   return [...counts].reduce((a, b) => (b[1] > a[1] ? b : a), [0, 0])[0];
 }
 
@@ -198,7 +198,7 @@ function childChange(
     };
   const odd =
     gap === undefined || kind === 'grid' || kind === 'wrap' || i === 0 ? undefined : lie.gaps[i - 1];
-  const gapBefore = odd !== undefined && Math.abs(odd - (gap ?? 0)) > 0.5 ? round(odd, 2) : undefined;
+  const gapBefore = odd !== undefined && Math.abs(odd - (gap ?? 0)) > 0.01 ? round(odd, 2) : undefined;
   return {
     ...(rules.pin && { pin: null }),
     ...(gapBefore !== rules.gapBefore && { gapBefore: gapBefore ?? null }),
@@ -209,20 +209,19 @@ function childChange(
 
 const WORDS: Readonly<Partial<Record<keyof Rules, string>>> = {
   pin: 'pin',
-  gapBefore: 'gap before it',
   cell: 'place in the grid',
   width: 'width',
   height: 'height',
 };
 
-/** Which rules of parts change with their container's, as sentences. */
+/** Which rules of parts change with their container's, as sentences; gaps are seen where they are. */
 function notesOf(
   parts: readonly Part[],
   told: readonly { readonly id: string; readonly set: RuleChange }[],
 ): string[] {
   return told.flatMap(({ id, set }) => {
     const name = findPart({ ...(parts[0] as Part), id: '', children: parts }, id)?.name ?? '';
-    const words = (Object.keys(set) as (keyof Rules)[]).map((k) => WORDS[k] ?? k);
+    const words = (Object.keys(set) as (keyof Rules)[]).flatMap((k) => WORDS[k] ?? []);
     return words.length > 0 ? [`“${name}”: ${words.join(' and ')} set for the new container.`] : [];
   });
 }

@@ -1,5 +1,6 @@
 export { movedBy, standingOf, type Bench, type Moved, type Standing } from './stands.js';
 export { isRefusal, type Answer, type Change, type Refusal } from './least.js';
+export { onEach } from './each.js';
 export { gather } from './gather.js';
 export { dissolve } from './dissolve.js';
 export {

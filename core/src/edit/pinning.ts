@@ -39,6 +39,12 @@ export function pinNear(box: Rect, outer: Rect): Pin {
 
 const inFlow = (part: Part): readonly Part[] => part.children.filter((c) => !c.rules.pin);
 
+/** What is said besides, so that something else keeps its place. */
+interface Alongside {
+  readonly change: { readonly id: string; readonly set: RuleChange };
+  readonly note: string;
+}
+
 /** Takes a part out of the flow and pins it to the edges that it is near to; what follows it keeps its place where it can. */
 export function pinOut(structure: Structure, id: string, bench: Bench): Answer {
   const part = findPart(structure.root, id);
@@ -64,32 +70,39 @@ export function pinOut(structure: Structure, id: string, bench: Bench): Answer {
   const [before, next] = [others[at - 1], others[at + 1]];
   const [a, b] = [places?.get(before?.id ?? ''), places?.get(next?.id ?? '')];
   const flow = ruleOf(parent.rules, 'flow');
-  function* ways(): Generator<WayToDo> {
-    yield { step: setting([{ id, set }]) };
-    if (next && b && (flow === 'row' || flow === 'column')) {
-      const from = a ? (flow === 'row' ? right(a) : bottom(a)) : undefined;
-      const start = flow === 'row' ? b.x : b.y;
-      if (from !== undefined)
-        yield {
-          step: setting([
-            { id, set },
-            { id: next.id, set: { gapBefore: round(start - from, 2) } },
-          ]),
-          notes: [`“${next.name}” keeps its place by the gap before it.`],
-        };
-      else if (outer) {
-        const padding = parent?.rules.padding ?? NO_PADDING;
-        const edge = round(start - (flow === 'row' ? outer.x : outer.y), 2);
-        const own = flow === 'row' ? { ...padding, left: edge } : { ...padding, top: edge };
-        yield {
-          step: setting([
-            { id, set },
-            { id: parent?.id ?? '', set: { padding: own } },
-          ]),
-          notes: [`“${next.name}” keeps its place by the padding of “${parent?.name ?? ''}”.`],
-        };
-      }
+  const isLine = flow === 'row' || flow === 'column';
+  /** Where what follows is held, and how large the container stays: it may have been as large as the part. */
+  const follows = (): Alongside | undefined => {
+    if (!next || !b || !isLine) return undefined;
+    const start = flow === 'row' ? b.x : b.y;
+    if (a) {
+      const gap = round(start - (flow === 'row' ? right(a) : bottom(a)), 2);
+      return {
+        change: { id: next.id, set: { gapBefore: gap } },
+        note: `“${next.name}” keeps its place by the gap before it.`,
+      };
     }
+    const padding = parent.rules.padding ?? NO_PADDING;
+    const edge = round(start - (flow === 'row' ? outer.x : outer.y), 2);
+    return {
+      change: { id: parent.id, set: { padding: { ...padding, [flow === 'row' ? 'left' : 'top']: edge } } },
+      note: `“${next.name}” keeps its place by the padding of “${parent.name}”.`,
+    };
+  };
+  const stays: Alongside = {
+    change: { id: parent.id, set: { minHeight: round(outer.height, 2) } },
+    note: `“${parent.name}” stays ${round(outer.height, 1)} high.`,
+  };
+  const following = follows();
+  const way = (...others: readonly Alongside[]): WayToDo => ({
+    step: setting([{ id, set }, ...others.map((o) => o.change)]),
+    notes: others.map((o) => o.note),
+  });
+  function* ways(): Generator<WayToDo> {
+    yield way();
+    if (following) yield way(following);
+    yield way(stays);
+    if (following && following.change.id !== stays.change.id) yield way(following, stays);
   }
   return leastMoving(structure, bench, `Pin “${part.name}” out of the flow`, ways(), id);
 }
@@ -126,8 +139,10 @@ export function putBack(structure: Structure, id: string, bench: Bench): Answer 
     const [a, b] = [places?.get(last?.id ?? ''), places?.get(next?.id ?? '')];
     const end = (r: Rect): number => (isRow ? right(r) : bottom(r));
     if (!box) return;
-    const own = a ? round(start(box) - end(a), 2) : undefined;
-    const after = b ? round(start(b) - end(box), 2) : undefined;
+    // What it stood over makes room for it: no gap is under 0.
+    const clear = (px: number): number | undefined => (px >= 0 ? round(px, 2) : undefined);
+    const own = a ? clear(start(box) - end(a)) : undefined;
+    const after = b ? clear(start(b) - end(box)) : undefined;
     const changes = [
       { id, set: { ...set, ...(own !== undefined && own !== usual && { gapBefore: own }) } },
       ...(next && after !== undefined && after !== usual ? [{ id: next.id, set: { gapBefore: after } }] : []),

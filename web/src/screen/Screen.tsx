@@ -1,4 +1,4 @@
-import { Button, Tooltip } from 'antd';
+import { Button, Popover, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { Outlet, useMatch, useOutletContext, useParams } from 'react-router';
@@ -163,12 +163,49 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
     >
       <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
       <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
+      <Popover trigger="click" placement="bottomRight" content={<Edits use={use} />} destroyOnHidden>
+        <Button
+          size="small"
+          type="text"
+          className="bar-button"
+          disabled={undo.length + redo.length === 0}
+          aria-haspopup="dialog"
+        >
+          Edits
+        </Button>
+      </Popover>
       <span className={`saving saving-${saving}`} role="status">
         rev {revision} · {said}
       </span>
     </TopBar>
   );
 });
+
+/** All edits since the screen was opened, those that are taken back too: each leads to where it was. */
+function Edits({ use }: Pick<BarProps, 'use'>) {
+  const undo = use((s) => s.undo);
+  const redo = use((s) => s.redo);
+  const { goTo } = use.getState();
+  const labels = [...undo, ...redo.toReversed()].map((e) => e.label);
+  return (
+    <ol className="edits" aria-label="Edits since the screen was opened">
+      {['As it was opened', ...labels].map((label, n) => (
+        <li key={n}>
+          <button
+            type="button"
+            aria-current={n === undo.length}
+            data-undone={n > undo.length}
+            onClick={() => {
+              goTo(n);
+            }}
+          >
+            {label}
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
 
 interface HistoryButtonProps {
   readonly word: 'Undo' | 'Redo';

@@ -1,10 +1,21 @@
 import { inFlow } from '@tinfold/core/layout';
-import { formatSize, right, bottom, ruleOf, type Part, type Rect } from '@tinfold/core/model';
+import { formatSize, right, bottom, ruleOf, type Part, type Rect, type Side } from '@tinfold/core/model';
 import type { Reflow } from '@tinfold/core/layout';
 
-interface Hatch extends Rect {
-  readonly kind: 'gap' | 'padding';
-}
+/** A space of a container: a padding at one side, or the gap before one of its parts. */
+export type Hatch = Rect &
+  (
+    | { readonly kind: 'padding'; readonly side: Side }
+    | {
+        readonly kind: 'gap';
+        /** The part after it. */
+        readonly before: string;
+        /** The axis that it measures. */
+        readonly axis: 'x' | 'y';
+        /** Whether it lies between two lines of a wrap or grid. */
+        readonly isCross: boolean;
+      }
+  );
 
 const positive = (r: Rect): boolean => r.width > 0.4 && r.height > 0.4;
 
@@ -17,16 +28,25 @@ export function hatches(part: Part, reflow: Reflow): Hatch[] {
   if (p) {
     const inner = { x: box.x + p.left, width: box.width - p.left - p.right };
     found.push(
-      { kind: 'padding', x: box.x, y: box.y, width: p.left, height: box.height },
-      { kind: 'padding', x: right(box) - p.right, y: box.y, width: p.right, height: box.height },
-      { kind: 'padding', ...inner, y: box.y, height: p.top },
-      { kind: 'padding', ...inner, y: bottom(box) - p.bottom, height: p.bottom },
+      { kind: 'padding', side: 'left', x: box.x, y: box.y, width: p.left, height: box.height },
+      {
+        kind: 'padding',
+        side: 'right',
+        x: right(box) - p.right,
+        y: box.y,
+        width: p.right,
+        height: box.height,
+      },
+      { kind: 'padding', side: 'top', ...inner, y: box.y, height: p.top },
+      { kind: 'padding', side: 'bottom', ...inner, y: bottom(box) - p.bottom, height: p.bottom },
     );
   }
-  const boxes = inFlow(part)
-    .map((c) => reflow.parts.get(c.id))
-    .filter((b) => b !== undefined);
-  for (const [i, next] of boxes.entries()) {
+  const shown = inFlow(part).flatMap(({ id }) => {
+    const own = reflow.parts.get(id);
+    return own ? [{ id, box: own }] : [];
+  });
+  const boxes = shown.map((s) => s.box);
+  for (const [i, { id: before, box: next }] of shown.entries()) {
     const last = boxes[i - 1];
     if (!last) continue;
     const beside = next.x >= right(last) - 0.5 && next.y < bottom(last);
@@ -34,6 +54,9 @@ export function hatches(part: Part, reflow: Reflow): Hatch[] {
       const y = Math.min(last.y, next.y);
       found.push({
         kind: 'gap',
+        before,
+        axis: 'x',
+        isCross: false,
         x: right(last),
         y,
         width: next.x - right(last),
@@ -42,6 +65,9 @@ export function hatches(part: Part, reflow: Reflow): Hatch[] {
     } else if (ruleOf(part.rules, 'flow') === 'column')
       found.push({
         kind: 'gap',
+        before,
+        axis: 'y',
+        isCross: false,
         x: box.x + (p?.left ?? 0),
         y: bottom(last),
         width: box.width - (p?.left ?? 0) - (p?.right ?? 0),
@@ -52,6 +78,9 @@ export function hatches(part: Part, reflow: Reflow): Hatch[] {
       const end = Math.max(...line.map(bottom), 0);
       found.push({
         kind: 'gap',
+        before,
+        axis: 'y',
+        isCross: true,
         x: box.x + (p?.left ?? 0),
         y: end,
         width: box.width - (p?.left ?? 0) - (p?.right ?? 0),
@@ -79,7 +108,8 @@ export function SelectionMarks({
   if (!box) return null;
   const line = 1 / scale;
   const size = `${Math.round(box.width * 10) / 10} = ${formatSize(ruleOf(part.rules, 'width'))}`;
-  const y = bottom(box) + 14 * line;
+  // In the margin below the sheet, as on a plan: its words never lie on those of the drawing.
+  const y = reflow.height + 12 * line;
   const tick = 4 * line;
   return (
     <svg className="marks" width={reflow.width} height={reflow.height} aria-hidden="true">
@@ -124,8 +154,16 @@ export function SelectionMarks({
       />
       <g stroke="var(--copper)" strokeWidth={line} fill="var(--copper)">
         <line x1={box.x} y1={y} x2={right(box)} y2={y} />
-        <line x1={box.x} y1={y - tick} x2={box.x} y2={y + tick} />
-        <line x1={right(box)} y1={y - tick} x2={right(box)} y2={y + tick} />
+        {[box.x, right(box)].map((x) => (
+          <line
+            key={x}
+            x1={x}
+            y1={bottom(box) + tick}
+            x2={x}
+            y2={y + tick}
+            strokeDasharray={`${2 * line} ${3 * line}`}
+          />
+        ))}
         <path
           d={`M${box.x} ${y}l${tick} ${-tick / 2}v${tick}z M${right(box)} ${y}l${-tick} ${-tick / 2}v${tick}z`}
           stroke="none"
@@ -133,7 +171,7 @@ export function SelectionMarks({
       </g>
       <text
         x={box.width * scale < LABEL ? box.x : box.x + box.width / 2}
-        y={y + 15 * line}
+        y={y + 14 * line}
         fontSize={12 * line}
         textAnchor={box.width * scale < LABEL ? 'start' : 'middle'}
         className="dimension"

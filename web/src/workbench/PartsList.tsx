@@ -9,12 +9,16 @@ import {
   useState,
   type KeyboardEvent,
 } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import type { Bench } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
-import type { Part } from '@tinfold/core/model';
+import { pathTo, type Part } from '@tinfold/core/model';
 import { CELLS, type CellKind } from './cells';
 import { PartGlyph } from './glyphs';
-import { counterparts, rowsOf, shownRow, type Row } from './rows';
+import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
+import { saidBelow, settingAt } from './said';
 import type { WorkbenchStore } from './store';
+import { useRowDrag } from './useRowDrag';
 
 interface PartsListProps {
   readonly use: WorkbenchStore;
@@ -22,7 +26,17 @@ interface PartsListProps {
   readonly root: Part;
   /** A width in the range between breakpoints that the frame's is in. */
   readonly width: number;
+  readonly bench: Bench;
+  readonly known: Known;
 }
+
+/** How high a row is, px. */
+const ROW = 25;
+/** So many rows beyond those in sight are there already when the list is scrolled. */
+const BEYOND = 40;
+/** How far a level is set in, px, and how many levels are. */
+const INDENT = 12;
+const LEVELS = 9;
 
 /** The cell in hand: a row and a column, column -1 being the part's name. */
 interface Cell {
@@ -47,26 +61,47 @@ function NowCell({ id }: { readonly id: string }) {
   );
 }
 
-/** The narrowest breakpoint above this width whose override says one of these rules: what is seen is what is changed. */
-const saidBelow = (part: Part, names: readonly string[], width: number): number | undefined =>
-  part.below?.findLast((o) => width < o.width && names.some((n) => n in o.rules))?.width;
-
 /** The parts list: a tree and a table in one, edited in place. */
-export const PartsList = memo(function PartsList({ use, root, width }: PartsListProps) {
+export const PartsList = memo(function PartsList({ use, root, width, bench, known }: PartsListProps) {
   const selected = use((s) => s.selected);
   const column = use((s) => s.column);
-  const { edit, select, setColumn, refuse } = use.getState();
+  const also = use((s) => s.also);
+  const { edit, select, alsoSelect, setColumn, refuse } = use.getState();
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const [editing, setEditing] = useState<string>();
   const grid = useRef<HTMLDivElement>(null);
   /** Closing an input takes the focus from it: what was taken or given up must not be taken then. */
   const closed = useRef(false);
-  const rows = useMemo(() => rowsOf(root, opened), [root, opened]);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const [filter, setFilter] = useState('');
+  const { drop, press } = useRowDrag(use, bench);
+  const all = useMemo(
+    () => rowsOf(root, opened, filter === '' ? folded : undefined),
+    [root, opened, folded, filter],
+  );
+  const rows = useMemo(() => filtered(all, filter, known), [all, filter, known]);
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => grid.current,
+    estimateSize: () => ROW,
+    overscan: BEYOND,
+    // The titles stand over the first row.
+    scrollPaddingStart: ROW,
+  });
   const at = selected === undefined ? -1 : shownRow(root, selected, rows, opened);
 
+  // What is folded away and taken in hand on a sheet is shown again.
   useEffect(() => {
-    grid.current?.querySelector('[data-current="true"]')?.scrollIntoView({ block: 'nearest' });
-  }, [at, column]);
+    if (selected === undefined || at >= 0 || filter !== '') return;
+    const path = new Set(pathTo(root, selected).map((p) => p.id));
+    setFolded((now) => new Set([...now].filter((id) => !path.has(id) || id === selected)));
+  }, [at, selected, root, filter]);
+  useEffect(() => {
+    if (at >= 0) list.scrollToIndex(at, { align: 'auto' });
+    grid.current
+      ?.querySelector('[data-current="true"]')
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [at, column, list]);
 
   const go = ({ row, column: to }: Cell) => {
     const target = rows[Math.min(rows.length - 1, Math.max(0, row))];
@@ -83,12 +118,15 @@ export const PartsList = memo(function PartsList({ use, root, width }: PartsList
       return false;
     }
     const parts = counterparts(root, part.id, opened).filter((p) => kind.applies(p, p === root));
-    const below = saidBelow(part, Object.keys(parsed.value), width);
-    return edit(`${kind.label} of ${part.name}`, {
-      kind: 'setRules',
-      ...(below !== undefined && { below }),
-      parts: parts.map((p) => ({ id: p.id, set: parsed.value })),
-    });
+    return edit(
+      `${kind.label} of ${part.name}`,
+      settingAt(
+        part,
+        width,
+        parts.map((p) => p.id),
+        parsed.value,
+      ),
+    );
   };
 
   const toggle = (pattern: string) => {
@@ -99,9 +137,27 @@ export const PartsList = memo(function PartsList({ use, root, width }: PartsList
     });
   };
 
+  const fold = (id: string, away: boolean) => {
+    setFolded((now) => new Set(away ? [...now, id] : [...now].filter((f) => f !== id)));
+  };
+
+  const rename = (part: Part, name: string): boolean =>
+    name.trim() === part.name || edit(`Name “${name.trim()}”`, { kind: 'rename', id: part.id, name });
+
   const keys = (event: KeyboardEvent) => {
-    if (editing !== undefined) return;
+    if (editing !== undefined || event.altKey || event.ctrlKey || event.metaKey) return;
     const row = rows[at];
+    const onName = column === -1 && row !== undefined;
+    if (onName && row.part.children.length > 0 && event.key === (row.folded ? 'ArrowRight' : 'ArrowLeft')) {
+      fold(row.part.id, !row.folded);
+      event.preventDefault();
+      return;
+    }
+    if (onName && (event.key === 'Enter' || event.key === 'F2')) {
+      setEditing(row.part.name);
+      event.preventDefault();
+      return;
+    }
     const kind = CELLS[column];
     const step: Partial<Record<string, Cell>> = {
       ArrowUp: { row: at - 1, column },
@@ -116,11 +172,47 @@ export const PartsList = memo(function PartsList({ use, root, width }: PartsList
     if (to) go(to);
     else if (event.key === ' ' && row?.part.pattern !== undefined) toggle(row.part.pattern);
     else if ((event.key === 'Enter' || event.key === 'F2') && editable) setEditing(kind.show(row.part));
-    else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey && editable)
-      setEditing(event.key);
+    else if (event.key.length === 1 && editable) setEditing(event.key);
     else return;
     event.preventDefault();
   };
+
+  /** The box in which a cell is typed; Tab goes on to the next, Shift Tab to the one before. */
+  const input = (label: string, take: (value: string) => boolean, next: Cell, before: Cell) => (
+    <input
+      className="cell-input"
+      autoFocus
+      aria-label={label}
+      value={editing}
+      onChange={(e) => {
+        setEditing(e.currentTarget.value);
+      }}
+      onFocus={(e) => {
+        closed.current = false;
+        // What is there is typed over, unless the first letter of it was typed already.
+        if (e.currentTarget.value.length > 1) e.currentTarget.select();
+      }}
+      onBlur={() => {
+        if (!closed.current && editing !== undefined) take(editing);
+        setEditing(undefined);
+      }}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Escape') {
+          closed.current = true;
+          setEditing(undefined);
+          grid.current?.focus();
+        }
+        if (e.key !== 'Enter' && e.key !== 'Tab') return;
+        e.preventDefault();
+        if (editing !== undefined && !take(editing)) return;
+        closed.current = true;
+        setEditing(undefined);
+        if (e.key === 'Tab') go(e.shiftKey ? before : next);
+        grid.current?.focus();
+      }}
+    />
+  );
 
   const cell = (row: Row, index: number, kind: CellKind, i: number) => {
     const current = index === at && i === column;
@@ -142,41 +234,110 @@ export const PartsList = memo(function PartsList({ use, root, width }: PartsList
           if (editable) setEditing(text);
         }}
       >
-        {current && editing !== undefined ? (
-          <input
-            className="cell-input"
-            autoFocus
-            aria-label={`${kind.label} of ${row.part.name}`}
-            value={editing}
-            onChange={(e) => {
-              setEditing(e.currentTarget.value);
-            }}
-            onFocus={() => {
-              closed.current = false;
-            }}
-            onBlur={() => {
-              if (!closed.current) take(kind, row.part, editing);
-              setEditing(undefined);
-            }}
-            onKeyDown={(e) => {
-              e.stopPropagation();
-              if (e.key === 'Escape') {
-                closed.current = true;
-                setEditing(undefined);
-                grid.current?.focus();
-              }
-              if (e.key !== 'Enter' && e.key !== 'Tab') return;
-              e.preventDefault();
-              if (!take(kind, row.part, editing)) return;
-              closed.current = true;
-              setEditing(undefined);
-              if (e.key === 'Tab') go({ row: index, column: i + (e.shiftKey ? -1 : 1) });
-              grid.current?.focus();
-            }}
-          />
-        ) : (
-          text
-        )}
+        {current && editing !== undefined
+          ? input(
+              `${kind.label} of ${row.part.name}`,
+              (value) => take(kind, row.part, value),
+              {
+                row: index,
+                column: i + 1,
+              },
+              { row: index, column: i - 1 },
+            )
+          : text}
+      </div>
+    );
+  };
+
+  const line = (row: Row, index: number, top: number) => {
+    const { part, folded: isFolded } = row;
+    const { pattern } = part;
+    const isCurrent = index === at && column === -1;
+    return (
+      <div
+        key={part.id}
+        className="parts-row"
+        role="row"
+        style={{ transform: `translateY(${top}px)` }}
+        aria-level={row.depth + 1}
+        aria-rowindex={index + 2}
+        aria-selected={index === at || also.has(part.id)}
+        {...(part.children.length > 0 && { 'aria-expanded': !isFolded })}
+        data-row={part.id}
+        data-holds={part.kind === 'container'}
+        data-drop={drop?.over === part.id ? drop.where : undefined}
+      >
+        <div className="cell cell-no">{index + 1}</div>
+        <div
+          className="cell cell-name"
+          role="gridcell"
+          data-current={isCurrent}
+          style={{ paddingLeft: 4 + Math.min(row.depth, LEVELS) * INDENT }}
+          onPointerDown={(event) => {
+            if (isCurrent && editing !== undefined) return;
+            if (event.ctrlKey || event.metaKey || event.shiftKey) {
+              alsoSelect(part.id);
+              event.preventDefault();
+              return;
+            }
+            go({ row: index, column: -1 });
+            press(part.id)(event);
+          }}
+          onDoubleClick={() => {
+            setEditing(part.name);
+          }}
+        >
+          {part.children.length > 0 ? (
+            <button
+              type="button"
+              className="fold"
+              tabIndex={-1}
+              aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${part.name}`}
+              data-folded={isFolded}
+              onPointerDown={(event) => {
+                event.stopPropagation();
+                fold(part.id, !isFolded);
+              }}
+            />
+          ) : (
+            <span className="fold-none" />
+          )}
+          <PartGlyph part={part} />
+          {isCurrent && editing !== undefined ? (
+            input(
+              `Name of ${part.name}`,
+              (value) => rename(part, value),
+              { row: index + 1, column: -1 },
+              { row: index - 1, column: -1 },
+            )
+          ) : (
+            <span className="part-name" title={part.name}>
+              {part.name}
+            </span>
+          )}
+          {pattern !== undefined && (row.copies > 1 || opened.has(pattern)) && (
+            <button
+              type="button"
+              className="copies"
+              tabIndex={-1}
+              title={opened.has(pattern) ? 'Show and edit the copies as one' : 'Show each copy by itself'}
+              onPointerDown={(event) => {
+                event.stopPropagation();
+              }}
+              onClick={() => {
+                toggle(pattern);
+              }}
+            >
+              {opened.has(pattern) ? '÷' : `×${row.copies}`}
+            </button>
+          )}
+        </div>
+        {CELLS.map((kind, i) => (
+          <Fragment key={kind.key}>
+            {cell(row, index, kind, i)}
+            {kind.key === NOW_AFTER && <NowCell id={part.id} />}
+          </Fragment>
+        ))}
       </div>
     );
   };
@@ -185,7 +346,22 @@ export const PartsList = memo(function PartsList({ use, root, width }: PartsList
     <section className="parts" aria-label="Parts list">
       <header className="panel-head">
         <b>Parts list</b>
-        <span>{rows.length} rows</span>
+        <input
+          className="parts-filter"
+          type="search"
+          value={filter}
+          placeholder={`Filter: a name, ${FILTER_WORDS.slice(0, 3).join(', ')} …`}
+          aria-label="Filter the parts"
+          title={`Words of a name, or: ${FILTER_WORDS.join(', ')}`}
+          onChange={(e) => {
+            setFilter(e.currentTarget.value);
+          }}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === 'Escape') setFilter('');
+          }}
+        />
+        <span>{filter === '' ? `${rows.length} rows` : `${rows.length} of ${all.length} rows`}</span>
       </header>
       <div
         className="parts-grid"
@@ -213,54 +389,17 @@ export const PartsList = memo(function PartsList({ use, root, width }: PartsList
             </Fragment>
           ))}
         </div>
-        {rows.map((row, index) => {
-          const { pattern } = row.part;
-          return (
-            <div
-              key={row.part.id}
-              className="parts-row"
-              role="row"
-              aria-level={row.depth + 1}
-              aria-selected={index === at}
-              data-row={row.part.id}
-            >
-              <div className="cell cell-no">{index + 1}</div>
-              <div
-                className="cell cell-name"
-                role="gridcell"
-                data-current={index === at && column === -1}
-                style={{ paddingLeft: 4 + Math.min(row.depth, 9) * 12 }}
-                onPointerDown={() => {
-                  go({ row: index, column: -1 });
-                }}
-              >
-                <PartGlyph part={row.part} />
-                <span className="part-name">{row.part.name}</span>
-                {pattern !== undefined && (row.copies > 1 || opened.has(pattern)) && (
-                  <button
-                    type="button"
-                    className="copies"
-                    tabIndex={-1}
-                    title={
-                      opened.has(pattern) ? 'Show and edit the copies as one' : 'Show each copy by itself'
-                    }
-                    onClick={() => {
-                      toggle(pattern);
-                    }}
-                  >
-                    {opened.has(pattern) ? '÷' : `×${row.copies}`}
-                  </button>
-                )}
-              </div>
-              {CELLS.map((kind, i) => (
-                <Fragment key={kind.key}>
-                  {cell(row, index, kind, i)}
-                  {kind.key === NOW_AFTER && <NowCell id={row.part.id} />}
-                </Fragment>
-              ))}
-            </div>
-          );
-        })}
+        <div className="parts-rows" role="rowgroup" style={{ height: list.getTotalSize() }}>
+          {list.getVirtualItems().map(({ index, start }) => {
+            const row = rows[index];
+            return row && line(row, index, start);
+          })}
+        </div>
+        {rows.length === 0 && (
+          <p className="parts-none">
+            No part answers to “{filter}”: type a piece of its name, or {FILTER_WORDS.join(', ')}.
+          </p>
+        )}
       </div>
     </section>
   );

@@ -9,13 +9,14 @@ import { FaultLine } from '../proof/FaultLine';
 import type { ProofStore } from '../proof/proofStore';
 import { Answer } from './Answer';
 import type { WorkbenchStore } from './store';
-import { useQuestions } from './useQuestions';
 
 interface QuestionLineProps {
   readonly use: WorkbenchStore;
   readonly proof: ProofStore;
   readonly screen: ScreenDetail;
   readonly engine: Engine;
+  /** The open questions; undefined until they are known. */
+  readonly questions: readonly Question[] | undefined;
 }
 
 const ASKS: Readonly<Record<Question['topic'], string>> = {
@@ -32,11 +33,9 @@ const ASKS: Readonly<Record<Question['topic'], string>> = {
 };
 
 /** The line that puts one question at a time, with what was seen and small pictures of each answer. */
-export function QuestionLine({ use, proof, screen, engine }: QuestionLineProps) {
-  const doc = use((s) => s.doc);
+export function QuestionLine({ use, proof, screen, engine, questions }: QuestionLineProps) {
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(true);
-  const questions = useQuestions(screen, doc);
   if (!questions)
     return (
       <footer className="question-line question-none">Looking for what the drawing leaves open …</footer>
@@ -95,9 +94,9 @@ interface AskedProps {
 }
 
 function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
-  const doc = use((s) => s.doc);
   const { edit, select, setPreview } = use.getState();
   const [all, setAll] = useState(true);
+  const doc = use((s) => s.doc);
   const name = findPart(doc.root, question.part)?.name ?? 'part';
   const several = question.alike.length > 1;
   const taken = all ? question.stepForAll : question.step;

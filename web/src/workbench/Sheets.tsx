@@ -5,10 +5,11 @@ import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
 import { contains, findPart, walk, type Part, type Rect } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
+import { Handles } from './Handles';
 import { SelectionMarks } from './Overlay';
 import { DrawingPaint, OwnFamilies, ReflowPaint } from './Paint';
 import { useRoom } from './room';
-import type { SheetMode } from './store';
+import type { SheetMode, WorkbenchStore } from './store';
 
 const MODES: { value: SheetMode; label: string }[] = [
   { value: 'both', label: 'Both sheets' },
@@ -21,16 +22,20 @@ const MODES: { value: SheetMode; label: string }[] = [
 const EDGE = 16;
 const BETWEEN = 24;
 /** What captions and margins take from two sheets below each other, px. */
-const CAPTIONS = 96;
+const CAPTIONS = 108;
 
 interface SheetsProps {
+  readonly use: WorkbenchStore;
   readonly root: Part;
   readonly reflow: Reflow;
   readonly drawing: Drawing | undefined;
   readonly measurer: TextMeasurer;
   readonly selected: string | undefined;
+  /** Parts in hand besides the selected one. */
+  readonly also: ReadonlySet<string>;
   readonly mode: SheetMode;
-  readonly onSelect: (id: string | undefined) => void;
+  /** `more` where the part is to be in hand with those that are. */
+  readonly onSelect: (id: string, more: boolean) => void;
   readonly onMode: (mode: SheetMode) => void;
 }
 
@@ -51,14 +56,17 @@ interface SheetProps {
   readonly height: number;
   readonly scale: number;
   readonly background: Part['paint'];
-  readonly onPoint?: (x: number, y: number) => void;
+  readonly onPoint?: (x: number, y: number, more: boolean) => void;
   readonly children: ReactNode;
+  /** What is drawn over the sheet, and into the margin around it. */
+  readonly marks?: ReactNode;
 }
 
-function Sheet({ title, label, width, height, scale, background, onPoint, children }: SheetProps) {
+function Sheet({ title, label, width, height, scale, background, onPoint, children, marks }: SheetProps) {
   const point = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
-    onPoint?.((event.clientX - box.left) / scale, (event.clientY - box.top) / scale);
+    const more = event.shiftKey || event.ctrlKey || event.metaKey;
+    onPoint?.((event.clientX - box.left) / scale, (event.clientY - box.top) / scale, more);
   };
   const style = Object.fromEntries(
     (background ? paintRules(background) : []).filter(([p]) => p === 'background'),
@@ -75,6 +83,9 @@ function Sheet({ title, label, width, height, scale, background, onPoint, childr
       >
         <div className="sheet-paper" style={{ width, height, transform: `scale(${scale})`, ...style }}>
           {children}
+        </div>
+        <div className="sheet-marks" style={{ width, height, transform: `scale(${scale})` }}>
+          {marks}
         </div>
       </div>
     </figure>
@@ -133,7 +144,18 @@ const Modes = memo(function Modes({ mode, onMode }: ModesProps) {
 });
 
 /** The two sheets: as drawn, and reflowed at the caliper's width. */
-export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSelect, onMode }: SheetsProps) {
+export function Sheets({
+  use,
+  root,
+  reflow,
+  drawing,
+  measurer,
+  selected,
+  also,
+  mode,
+  onSelect,
+  onMode,
+}: SheetsProps) {
   const [ref, room] = useRoom();
   const drawnWidth = drawing?.width ?? 0;
   const both = mode === 'both' && drawing !== undefined;
@@ -159,10 +181,10 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
   );
   const cuts = useMemo(() => drawnCuts(root, items), [root, items]);
   const background = root.paint;
-  const selectItem = (x: number, y: number) => {
+  const selectItem = (x: number, y: number, more: boolean) => {
     const hit = drawing?.items.findLast((i) => contains(i.box, { x, y, width: 0, height: 0 }, 0));
     const owner = hit && [...walk(root)].find((p) => p.source.includes(hit.id));
-    onSelect(owner?.id ?? root.id);
+    onSelect(owner?.id ?? root.id, more);
   };
   const drawn = drawing && (
     <Sheet
@@ -173,10 +195,14 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
       scale={scale}
       background={background}
       onPoint={selectItem}
+      marks={
+        <>
+          <FoldLines boxes={cuts} width={drawing.width} height={drawing.height} scale={scale} />
+          <ItemMarks boxes={selectedItems} drawing={drawing} scale={scale} />
+        </>
+      }
     >
       <DrawingPaint drawing={drawing} measurer={measurer} />
-      <FoldLines boxes={cuts} width={drawing.width} height={drawing.height} scale={scale} />
-      <ItemMarks boxes={selectedItems} drawing={drawing} scale={scale} />
     </Sheet>
   );
   const reflowed = (
@@ -187,9 +213,20 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
       height={reflow.height}
       scale={scale}
       background={background}
-      onPoint={(x, y) => {
-        onSelect(partAt(root, reflow, x, y));
+      onPoint={(x, y, more) => {
+        onSelect(partAt(root, reflow, x, y) ?? root.id, more);
       }}
+      marks={
+        <>
+          {[...also].map((id) => (
+            <AlsoMark key={id} box={reflow.parts.get(id)} reflow={reflow} scale={scale} />
+          ))}
+          {part && <SelectionMarks part={part} reflow={reflow} scale={scale} />}
+          {part && also.size === 0 && (
+            <Handles use={use} part={part} isRoot={part === root} reflow={reflow} scale={scale} />
+          )}
+        </>
+      }
     >
       <div className="sheet-live">
         <OwnFamilies value={measurer.own}>
@@ -201,7 +238,6 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
           <DrawingPaint drawing={drawing} measurer={measurer} />
         </div>
       )}
-      {part && <SelectionMarks part={part} reflow={reflow} scale={scale} />}
     </Sheet>
   );
   return (
@@ -217,6 +253,29 @@ export function Sheets({ root, reflow, drawing, measurer, selected, mode, onSele
         </div>
       </div>
     </section>
+  );
+}
+
+interface AlsoMarkProps {
+  readonly box: Rect | undefined;
+  readonly reflow: Reflow;
+  readonly scale: number;
+}
+
+/** The outline of a part that is in hand besides another. */
+function AlsoMark({ box, reflow, scale }: AlsoMarkProps) {
+  if (!box) return null;
+  return (
+    <svg className="marks" width={reflow.width} height={reflow.height} aria-hidden="true">
+      <rect
+        {...box}
+        data-also=""
+        fill="none"
+        stroke="var(--copper)"
+        strokeWidth={1.6 / scale}
+        strokeDasharray={`${5 / scale} ${3 / scale}`}
+      />
+    </svg>
   );
 }
 

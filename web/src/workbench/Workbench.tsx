@@ -1,14 +1,19 @@
-import { useMemo } from 'react';
+import { useMemo, type CSSProperties, type KeyboardEvent } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { reflow as layOut } from '@tinfold/core/layout';
 import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import { useScreen } from '../screen/Screen';
+import { COMMANDS, keysOf, type Hands } from './commands';
+import { Divider, useListWidth } from './Divider';
+import { Operations } from './Operations';
+import { Palette } from './Palette';
 import { PartsList, Sizes } from './PartsList';
 import { previewed } from './previewed';
 import { QuestionLine } from './QuestionLine';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
 import { useThrottled } from './throttled';
+import { useQuestions } from './useQuestions';
 
 /** The drawing that is nearest to a frame width, in ratio. */
 const nearest = (drawings: readonly Drawing[], width: number): Drawing | undefined =>
@@ -28,35 +33,77 @@ export function Workbench() {
   const width = use((s) => s.frameWidth);
   const selected = use((s) => s.selected);
   const mode = use((s) => s.mode);
-  const { select, setMode } = use.getState();
+  const also = use((s) => s.also);
+  const { select, alsoSelect, setMode } = use.getState();
+  const onSelect = (id: string, more: boolean) => {
+    if (more) alsoSelect(id);
+    else select(id);
+  };
   const preview = use((s) => s.preview);
   const shown = useMemo(() => previewed(doc, preview), [doc, preview]);
   const root = useMemo(() => standing(shown, { width }), [shown, width]);
   const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
   // The sheet follows the hand; the list's numbers come a few times a second while it moves.
   const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
+  const [list, setList] = useListWidth();
   const listed = useThrottled(stands, LIST_MS);
+  const hands = useMemo(
+    (): Hands => ({
+      use,
+      bench: { engine, widths: drawings.map((d) => d.width).sort((a, b) => b - a) },
+    }),
+    [use, engine, drawings],
+  );
+  const faults = proof((s) => s.faults);
+  const questions = useQuestions(screen, doc);
+  const known = useMemo(
+    () => ({
+      faults: new Set(faults.flatMap((f) => f.parts)),
+      questions: new Set(questions?.map((q) => q.part)),
+    }),
+    [faults, questions],
+  );
+  const keys = (event: KeyboardEvent) => {
+    if ((event.target as Element).tagName === 'INPUT') return;
+    const pressed = keysOf(event);
+    const command = COMMANDS.find((c) => c.keys === pressed);
+    if (!command) return;
+    command.run(hands);
+    event.preventDefault();
+    event.stopPropagation();
+  };
   return (
     <>
-      <main className="workbench-main">
+      <main className="workbench-main" onKeyDown={keys} style={{ '--list': `${list}px` } as CSSProperties}>
         <div className="workbench-left">
           <Sizes value={listed.reflow.parts}>
-            <PartsList use={use} root={listed.root} width={rangeOf(doc, listed.reflow.width)} />
+            <PartsList
+              use={use}
+              root={listed.root}
+              width={rangeOf(doc, listed.reflow.width)}
+              bench={hands.bench}
+              known={known}
+            />
           </Sizes>
+          <Operations {...hands} />
           <RuleLine use={use} asRead={screen.asRead} engine={engine} />
         </div>
+        <Divider width={list} onWidth={setList} />
         <Sheets
+          use={use}
           root={root}
           reflow={reflow}
           drawing={nearest(drawings, width)}
           measurer={measurer}
           selected={selected}
+          also={also}
           mode={mode}
-          onSelect={select}
+          onSelect={onSelect}
           onMode={setMode}
         />
       </main>
-      <QuestionLine use={use} proof={proof} screen={screen} engine={engine} />
+      <QuestionLine use={use} proof={proof} screen={screen} engine={engine} questions={questions} />
+      <Palette {...hands} />
     </>
   );
 }

@@ -6,13 +6,24 @@ export interface Row {
   readonly depth: number;
   /** How many copies this row stands for. */
   readonly copies: number;
+  /** Whether its parts are folded away. */
+  readonly folded: boolean;
 }
 
-/** The rows in document order: of a pattern's copies only the first, unless the pattern is opened. */
-export function rowsOf(root: Part, opened: ReadonlySet<string>): Row[] {
+/**
+ * The rows in document order, without what is in a folded part: of a pattern's copies only the first, unless the pattern is
+ * opened.
+ */
+export function rowsOf(
+  root: Part,
+  opened: ReadonlySet<string>,
+  folded: ReadonlySet<string> = new Set(),
+): Row[] {
   const rows: Row[] = [];
   const visit = (part: Part, depth: number, copies: number): void => {
-    rows.push({ part, depth, copies });
+    const isFolded = folded.has(part.id) && part.children.length > 0;
+    rows.push({ part, depth, copies, folded: isFolded });
+    if (isFolded) return;
     const seen = new Set<string>();
     for (const child of part.children) {
       const { pattern } = child;
@@ -53,4 +64,34 @@ export function counterparts(root: Part, id: string, opened: ReadonlySet<string>
 export function shownRow(root: Part, id: string, rows: readonly Row[], opened: ReadonlySet<string>): number {
   const ids = new Set(counterparts(root, id, opened).map((p) => p.id));
   return rows.findIndex((r) => ids.has(r.part.id));
+}
+
+/** What a filter knows besides the parts. */
+export interface Known {
+  /** The parts at which a fault shows. */
+  readonly faults: ReadonlySet<string>;
+  /** The parts that a question is open about. */
+  readonly questions: ReadonlySet<string>;
+}
+
+/** Words of a filter that stand for a rule or a state of a part. */
+const STATES: Readonly<Record<string, (part: Part, known: Known) => boolean>> = {
+  fixed: ({ rules }) => rules.width?.kind === 'fixed' || rules.height?.kind === 'fixed',
+  fill: ({ rules }) => rules.width?.kind === 'fill' || rules.height?.kind === 'fill',
+  hidden: ({ rules }) => rules.hidden === true,
+  pinned: ({ rules }) => rules.pin !== undefined,
+  limited: ({ rules }) => rules.minWidth !== undefined || rules.maxWidth !== undefined,
+  turns: ({ below }) => (below ?? []).length > 0,
+  question: ({ id }, { questions }) => questions.has(id),
+  fault: ({ id }, { faults }) => faults.has(id),
+};
+export const FILTER_WORDS = Object.keys(STATES);
+
+/** The rows whose part answers to every word of a filter: a state, or a piece of its name. */
+export function filtered(rows: readonly Row[], typed: string, known: Known): readonly Row[] {
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  if (words.length === 0) return rows;
+  return rows.filter(({ part }) =>
+    words.every((word) => STATES[word]?.(part, known) ?? part.name.toLowerCase().includes(word)),
+  );
 }

@@ -1,5 +1,6 @@
 import { create, type StoreApi, type UseBoundStore } from 'zustand';
 import { applyStep, applySteps, invertStep, type Step, type Structure } from '@tinfold/core/model';
+import type { Moved, Refusal } from '@tinfold/core/edit';
 import { api, ApiError, type Conflict } from '../api/client';
 
 /** One edit as history keeps it. */
@@ -7,6 +8,13 @@ interface Entry {
   readonly label: string;
   readonly step: Step;
   readonly inverse: Step;
+}
+
+/** What the last operation has done besides what was asked. */
+export interface Told {
+  readonly label: string;
+  readonly moved: readonly Moved[];
+  readonly notes: readonly string[];
 }
 
 export type Saving = 'saved' | 'saving' | 'waiting';
@@ -22,6 +30,14 @@ export interface WorkbenchState {
   readonly refusal: string | undefined;
   readonly frameWidth: number;
   readonly selected: string | undefined;
+  /** Parts that are in hand besides the selected one. */
+  readonly also: ReadonlySet<string>;
+  /** Whether all commands are shown. */
+  readonly palette: boolean;
+  /** What an operation asks before it can be done. */
+  readonly asked: Refusal | undefined;
+  /** What the last operation has done, until the next edit. */
+  readonly told: Told | undefined;
   /** The column of the cell in hand in the parts list; -1 is the name. */
   readonly column: number;
   readonly mode: SheetMode;
@@ -34,6 +50,13 @@ export interface WorkbenchState {
   readonly undoEdit: () => void;
   readonly redoEdit: () => void;
   readonly select: (id: string | undefined) => void;
+  /** Takes a part in hand with those that are, or puts it down. */
+  readonly alsoSelect: (id: string) => void;
+  readonly setPalette: (open: boolean) => void;
+  readonly ask: (asked: Refusal | undefined) => void;
+  readonly tell: (told: Told) => void;
+  /** Takes back or does again until so many edits are done. */
+  readonly goTo: (edits: number) => void;
   readonly setColumn: (column: number) => void;
   readonly setFrameWidth: (width: number) => void;
   readonly setMode: (mode: SheetMode) => void;
@@ -145,7 +168,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
         return false;
       }
       if (result.doc === get().doc) return true;
-      set({ doc: result.doc, refusal: undefined });
+      set({ doc: result.doc, refusal: undefined, asked: undefined, told: undefined });
       saver.add({ label, steps: [step] });
       return true;
     };
@@ -156,6 +179,10 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       refusal: undefined,
       frameWidth: clampFrame(doc.drawn.width),
       selected: undefined,
+      also: new Set(),
+      palette: false,
+      asked: undefined,
+      told: undefined,
       column: -1,
       mode: 'both',
       preview: undefined,
@@ -179,7 +206,36 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
         set((s) => ({ redo: s.redo.slice(0, -1), undo: [...s.undo, entry] }));
       },
       select(id) {
-        set({ selected: id });
+        set({ selected: id, also: new Set(), asked: undefined });
+      },
+      alsoSelect(id) {
+        const { selected, also } = get();
+        if (selected === undefined) set({ selected: id });
+        else if (id === selected) {
+          const [next, ...rest] = also;
+          set({ selected: next ?? selected, also: new Set(rest) });
+        } else set({ also: new Set(also.has(id) ? [...also].filter((a) => a !== id) : [...also, id]) });
+      },
+      setPalette(open) {
+        set({ palette: open });
+      },
+      ask(asked) {
+        set({ asked, refusal: undefined });
+      },
+      tell(told) {
+        set({ told });
+      },
+      goTo(edits) {
+        while (get().undo.length > edits) {
+          const before = get().undo.length;
+          get().undoEdit();
+          if (get().undo.length === before) return;
+        }
+        while (get().undo.length < edits && get().redo.length > 0) {
+          const before = get().undo.length;
+          get().redoEdit();
+          if (get().undo.length === before) return;
+        }
       },
       setColumn(column) {
         set({ column });

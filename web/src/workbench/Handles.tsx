@@ -1,0 +1,134 @@
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import type { Reflow } from '@tinfold/core/layout';
+import { findPart, type Part, type Step } from '@tinfold/core/model';
+import { GRIP, handlesOf, type Handle } from './drags';
+import { hatches } from './Overlay';
+import { counterparts } from './rows';
+import { settingAt } from './said';
+import type { WorkbenchStore } from './store';
+
+interface Drag {
+  readonly handle: Handle;
+  readonly px: number;
+  /** What changes, in words. */
+  readonly what: string;
+  /** What was typed in place of dragging on. */
+  readonly typed: string;
+}
+
+interface HandlesProps {
+  readonly use: WorkbenchStore;
+  readonly part: Part;
+  readonly isRoot: boolean;
+  readonly reflow: Reflow;
+  readonly scale: number;
+}
+
+const NOTHING_OPEN: ReadonlySet<string> = new Set();
+
+/**
+ * What of the part in hand is dragged on the sheet: gaps, paddings, edges, pins. The sheet shows each number at once; letting go
+ * or Enter takes it as one edit, Escape leaves it.
+ */
+export function Handles({ use, part, isRoot, reflow, scale }: HandlesProps) {
+  const [drag, setDrag] = useState<Drag>();
+  const stop = useRef<() => void>(undefined);
+  useEffect(() => () => stop.current?.(), []);
+  const box = reflow.parts.get(part.id);
+  if (!box) return null;
+  const handles = handlesOf(part, isRoot, box, hatches(part, reflow), GRIP / scale);
+
+  const press = (handle: Handle) => (event: PointerEvent) => {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    event.preventDefault();
+    const { edit, setPreview, refuse } = use.getState();
+    const start = handle.axis === 'x' ? event.clientX : event.clientY;
+    let keys = { shift: event.shiftKey, alt: event.altKey };
+    let px = handle.from;
+    let typed = '';
+    const now = () => (typed === '' ? px : Number(typed));
+    const said = (): { step: Step; what: string } => {
+      const { part: id, set, what } = handle.say(now(), keys);
+      const { doc, frameWidth } = use.getState();
+      const owner = findPart(doc.root, id) ?? part;
+      const ids = counterparts(doc.root, id, NOTHING_OPEN).map((p) => p.id);
+      return { step: settingAt(owner, frameWidth, ids, set), what };
+    };
+    const show = () => {
+      const { what, step } = said();
+      setDrag({ handle, px: now(), what, typed });
+      setPreview(now() === handle.from ? undefined : step);
+    };
+    const move = (e: globalThis.PointerEvent) => {
+      const by = ((handle.axis === 'x' ? e.clientX : e.clientY) - start) / scale;
+      px = Math.max(0, Math.round(handle.from + by * handle.sign));
+      if (by === 0) px = handle.from;
+      keys = { shift: e.shiftKey, alt: e.altKey };
+      show();
+    };
+    const end = () => {
+      document.removeEventListener('pointermove', move);
+      document.removeEventListener('pointerup', up);
+      document.removeEventListener('keydown', key, true);
+      setDrag(undefined);
+      setPreview(undefined);
+      stop.current = undefined;
+    };
+    const up = () => {
+      const change = now() === handle.from ? undefined : said();
+      end();
+      if (change)
+        edit(`${change.what[0]?.toUpperCase() ?? ''}${change.what.slice(1)}: ${now()}`, change.step);
+    };
+    const key = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') end();
+      else if (e.key === 'Enter') up();
+      else if (/^[\d.]$/.test(e.key)) typed += e.key;
+      else if (e.key === 'Backspace') typed = typed.slice(0, -1);
+      else return;
+      e.preventDefault();
+      e.stopPropagation();
+      if (e.key !== 'Escape' && e.key !== 'Enter') {
+        if (Number.isFinite(now())) show();
+        else {
+          typed = typed.slice(0, -1);
+          refuse('A length is a number of px.');
+        }
+      }
+    };
+    stop.current = end;
+    document.addEventListener('pointermove', move);
+    document.addEventListener('pointerup', up);
+    document.addEventListener('keydown', key, true);
+    show();
+  };
+
+  const line = 1 / scale;
+  return (
+    <svg className="handles" width={reflow.width} height={reflow.height} aria-hidden="true">
+      {handles.map((handle) => (
+        <rect
+          key={handle.id}
+          data-handle={handle.id}
+          className={`handle handle-${handle.axis}`}
+          x={handle.box.x}
+          y={handle.box.y}
+          width={handle.box.width}
+          height={handle.box.height}
+          onPointerDown={press(handle)}
+        >
+          <title>{handle.label}</title>
+        </rect>
+      ))}
+      {drag && (
+        <g transform={`translate(${drag.handle.box.x} ${drag.handle.box.y - 24 * line})`}>
+          <rect className="drag-ground" width={(drag.what.length * 7.3 + 56) * line} height={20 * line} />
+          <text className="drag-number" x={7 * line} y={14 * line} fontSize={12 * line}>
+            {drag.what} {drag.typed === '' ? drag.px : `${drag.typed}▏`}
+          </text>
+        </g>
+      )}
+    </svg>
+  );
+}

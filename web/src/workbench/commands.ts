@@ -1,0 +1,330 @@
+import {
+  addSpacer,
+  dissolve,
+  duplicate,
+  erase,
+  gather,
+  inShares,
+  isRefusal,
+  join,
+  lockRatio,
+  moveInward,
+  onEach,
+  pinOut,
+  putBack,
+  scaleSpaces,
+  shift,
+  splitBefore,
+  takeOut,
+  type Answer,
+  type Bench,
+} from '@tinfold/core/edit';
+import { findPart, type Flow, type Part, type Structure } from '@tinfold/core/model';
+import { counterparts } from './rows';
+import type { WorkbenchStore } from './store';
+
+/** What commands work on. */
+export interface Hands {
+  readonly use: WorkbenchStore;
+  readonly bench: Bench;
+}
+
+/** Something that can be done, by its button, its keys or the list of all commands. */
+export interface Command {
+  readonly id: string;
+  /** What a button says. */
+  readonly label: string;
+  /** What the list of commands says besides. */
+  readonly does: string;
+  /** As `KeyboardEvent.key` with the modifiers before it, as `Alt+g`. */
+  readonly keys?: string;
+  /** Whether it stands in the strip below the parts list. */
+  readonly inStrip?: boolean;
+  readonly run: (hands: Hands) => void;
+}
+
+/** The parts in hand, in the order of the document. */
+export function inHand({ use }: Pick<Hands, 'use'>): readonly Part[] {
+  const { doc, selected, also } = use.getState();
+  const ids = selected === undefined ? [] : [selected, ...also];
+  return ids.flatMap((id) => findPart(doc.root, id) ?? []);
+}
+
+/** Takes what an operation answers: does it and says what else it did, or asks, or says why not. */
+export function take(use: WorkbenchStore, answer: Answer): void {
+  const { edit, select, ask, tell, refuse } = use.getState();
+  if (isRefusal(answer)) {
+    if (answer.instead.length > 0) ask(answer);
+    else refuse(answer.reason);
+    return;
+  }
+  const { label, step, moved, notes } = answer;
+  if (!edit(label, step)) return;
+  if (answer.select !== undefined) select(answer.select);
+  tell({ label, moved, notes });
+}
+
+/** No pattern is opened: what is done to one copy is done to all. */
+const CLOSED: ReadonlySet<string> = new Set();
+
+/** An operation on the part in hand, in all copies of its pattern. */
+const onOne =
+  (operation: (doc: Structure, id: string, bench: Bench) => Answer) =>
+  ({ use, bench }: Hands): void => {
+    const { doc, selected, refuse } = use.getState();
+    if (selected === undefined) {
+      refuse('Choose a part first: a row of the parts list, or something on a sheet.');
+      return;
+    }
+    const ids = counterparts(doc.root, selected, CLOSED).map((p) => p.id);
+    take(
+      use,
+      onEach(doc, ids, bench, (now, id) => operation(now, id, bench)),
+    );
+  };
+
+/** An operation on all parts in hand, in all copies of their pattern. */
+const onAll =
+  (operation: (doc: Structure, ids: readonly string[], bench: Bench) => Answer) =>
+  ({ use, bench }: Hands): void => {
+    const { doc, refuse } = use.getState();
+    const hand = inHand({ use });
+    if (hand.length === 0) {
+      refuse('Choose the parts first: rows of the parts list, or things on a sheet.');
+      return;
+    }
+    const copies = hand.map((p) => counterparts(doc.root, p.id, CLOSED).map((c) => c.id));
+    const alike = copies.every((c) => c.length === copies[0]?.length);
+    const places = alike
+      ? (copies[0] ?? []).map((_, i) => [...new Set(copies.map((c) => c[i] as string))])
+      : [hand.map((p) => p.id)];
+    take(
+      use,
+      onEach(doc, places, bench, (now, ids) => operation(now, ids, bench)),
+    );
+  };
+
+const together = (flow: Flow, word: string): Command => ({
+  id: `together-${flow}`,
+  label: `Into a ${word}`,
+  does: `put the parts in hand into a ${word}`,
+  run: onAll((doc, ids, bench) => gather(doc, ids, bench, flow)),
+});
+
+const hide = ({ use }: Hands): void => {
+  const { doc, edit, refuse } = use.getState();
+  const hand = inHand({ use });
+  if (hand.length === 0) {
+    refuse('Choose the parts that are to be hidden.');
+    return;
+  }
+  const hidden = hand.every((p) => p.rules.hidden);
+  const parts = hand.flatMap((p) => counterparts(doc.root, p.id, CLOSED));
+  edit(
+    `${hidden ? 'Show' : 'Hide'} ${hand.length === 1 ? `“${hand[0]?.name ?? ''}”` : `${hand.length} parts`}`,
+    {
+      kind: 'setRules',
+      parts: parts.map((p) => ({ id: p.id, set: { hidden: hidden ? null : true } })),
+    },
+  );
+};
+
+/** Everything that can be done to a structure by hand. */
+export const COMMANDS: readonly Command[] = [
+  {
+    id: 'together',
+    label: 'Put together',
+    does: 'put the parts in hand into a container, as they lie',
+    keys: 'Alt+g',
+    inStrip: true,
+    run: onAll((doc, ids, bench) => gather(doc, ids, bench)),
+  },
+  together('column', 'column'),
+  together('row', 'row'),
+  together('wrap', 'wrap'),
+  together('grid', 'grid'),
+  together('free', 'free container'),
+  {
+    id: 'dissolve',
+    label: 'Dissolve',
+    does: 'take the container away; its parts stay where they are',
+    keys: 'Alt+u',
+    inStrip: true,
+    run: onOne(dissolve),
+  },
+  {
+    id: 'out',
+    label: 'Take out',
+    does: 'take the part out of its container, to stand after it',
+    keys: 'Alt+ArrowLeft',
+    inStrip: true,
+    run: onOne(takeOut),
+  },
+  {
+    id: 'in',
+    label: 'Move in',
+    does: 'move the part into the container before it',
+    keys: 'Alt+ArrowRight',
+    run: onOne(moveInward),
+  },
+  {
+    id: 'forward',
+    label: 'Move forward',
+    does: 'let the part stand before the one that it follows',
+    keys: 'Alt+ArrowUp',
+    run: onOne((doc, id, bench) => shift(doc, id, -1, bench)),
+  },
+  {
+    id: 'back',
+    label: 'Move back',
+    does: 'let the part stand after the one that follows it',
+    keys: 'Alt+ArrowDown',
+    run: onOne((doc, id, bench) => shift(doc, id, 1, bench)),
+  },
+  {
+    id: 'split',
+    label: 'Split here',
+    does: 'split the container before the part in hand',
+    inStrip: true,
+    run: onOne(splitBefore),
+  },
+  { id: 'join', label: 'Join', does: 'join the containers in hand into the first', run: onAll(join) },
+  {
+    id: 'pin',
+    label: 'Pin',
+    does: 'take the part out of the flow, pinned to the edges that it is near to',
+    keys: 'Alt+p',
+    inStrip: true,
+    run: onOne(pinOut),
+  },
+  {
+    id: 'unpin',
+    label: 'Back into the flow',
+    does: 'put the pinned part back into the flow, where it stands',
+    keys: 'Alt+b',
+    run: onOne(putBack),
+  },
+  {
+    id: 'ratio',
+    label: 'Keep ratio',
+    does: 'let the height follow the width in the ratio that it has',
+    run: onOne(lockRatio),
+  },
+  {
+    id: 'shares',
+    label: 'In shares',
+    does: 'turn px into shares for the part and all that is in it, so that it scales',
+    run: onOne((doc, id, bench) => inShares(doc, id, bench)),
+  },
+  {
+    id: 'px',
+    label: 'In px',
+    does: 'turn shares back into px for the part and all that is in it',
+    run: onOne((doc, id, bench) => inShares(doc, id, bench, true)),
+  },
+  {
+    id: 'gaps-half',
+    label: 'Halve gaps',
+    does: 'halve all gaps in the part',
+    run: onOne((doc, id, bench) => scaleSpaces(doc, id, 'gaps', 0.5, bench)),
+  },
+  {
+    id: 'gaps-double',
+    label: 'Double gaps',
+    does: 'double all gaps in the part',
+    run: onOne((doc, id, bench) => scaleSpaces(doc, id, 'gaps', 2, bench)),
+  },
+  {
+    id: 'padding-half',
+    label: 'Halve padding',
+    does: 'halve the four paddings of the part',
+    run: onOne((doc, id, bench) => scaleSpaces(doc, id, 'padding', 0.5, bench)),
+  },
+  {
+    id: 'padding-double',
+    label: 'Double padding',
+    does: 'double the four paddings of the part',
+    run: onOne((doc, id, bench) => scaleSpaces(doc, id, 'padding', 2, bench)),
+  },
+  {
+    id: 'spacer',
+    label: 'Spacer',
+    does: 'an empty part after this one that takes what room is left',
+    run: onOne(addSpacer),
+  },
+  {
+    id: 'hide',
+    label: 'Hide or show',
+    does: 'hide the parts in hand, or show them again',
+    keys: 'Alt+h',
+    run: hide,
+  },
+  {
+    id: 'copy',
+    label: 'Copy',
+    does: 'a copy of the part after it',
+    keys: 'Alt+c',
+    inStrip: true,
+    run: onOne(duplicate),
+  },
+  {
+    id: 'away',
+    label: 'Take away',
+    does: 'take the parts in hand away with all that is in them',
+    keys: 'Delete',
+    inStrip: true,
+    run: onAll(erase),
+  },
+  {
+    id: 'undo',
+    label: 'Undo',
+    does: 'take the last edit back',
+    keys: 'Ctrl+z',
+    run: ({ use }) => {
+      use.getState().undoEdit();
+    },
+  },
+  {
+    id: 'redo',
+    label: 'Redo',
+    does: 'do again what was taken back',
+    keys: 'Ctrl+Shift+z',
+    run: ({ use }) => {
+      use.getState().redoEdit();
+    },
+  },
+  {
+    id: 'palette',
+    label: 'All commands',
+    does: 'this list',
+    keys: 'Ctrl+.',
+    run: ({ use }) => {
+      use.getState().setPalette(true);
+    },
+  },
+];
+
+/** Keys as they are written: `Alt+g`. */
+export const keysOf = (
+  event: Pick<KeyboardEvent, 'key' | 'altKey' | 'ctrlKey' | 'metaKey' | 'shiftKey'>,
+): string =>
+  [
+    event.ctrlKey || event.metaKey ? 'Ctrl+' : '',
+    event.altKey ? 'Alt+' : '',
+    event.shiftKey && event.key.length > 1 ? 'Shift+' : event.shiftKey && event.ctrlKey ? 'Shift+' : '',
+    event.key.length === 1 ? event.key.toLowerCase() : event.key,
+  ].join('');
+
+const ARROWS: Readonly<Record<string, string>> = {
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+};
+
+/** Keys as they are shown: `Alt G`. */
+export const shownKeys = (keys: string): string =>
+  keys
+    .split('+')
+    .map((k) => ARROWS[k] ?? (k.length === 1 ? k.toUpperCase() : k))
+    .join(' ');

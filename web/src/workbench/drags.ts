@@ -1,0 +1,146 @@
+import {
+  fixed,
+  NO_PADDING,
+  round,
+  ruleOf,
+  type Part,
+  type Pin,
+  type Rect,
+  type RuleChange,
+  type Side,
+} from '@tinfold/core/model';
+import type { Hatch } from './Overlay';
+
+/** Something on a sheet that is dragged: which number it is, and what the rules say with another. */
+export interface Handle {
+  readonly id: string;
+  /** What is dragged, in words. */
+  readonly label: string;
+  readonly box: Rect;
+  readonly axis: 'x' | 'y';
+  /** How the number grows with the pointer: 1 away from the origin, -1 towards it. */
+  readonly sign: 1 | -1;
+  /** The number before the drag, px. */
+  readonly from: number;
+  /** What is said with another number; `more` are the keys held: Shift for opposite sides or all gaps, Alt for all sides. */
+  readonly say: (px: number, more: { readonly shift: boolean; readonly alt: boolean }) => Said;
+}
+
+export interface Said {
+  /** The part whose rules change. */
+  readonly part: string;
+  readonly set: RuleChange;
+  /** What changes, as history tells it. */
+  readonly what: string;
+}
+
+/** Edges are taken hold of within so many px on the screen. */
+export const GRIP = 8;
+
+const OPPOSITE: Readonly<Record<Side, Side>> = { left: 'right', right: 'left', top: 'bottom', bottom: 'top' };
+
+function paddingHandle(part: Part, hatch: Extract<Hatch, { kind: 'padding' }>): Handle {
+  const padding = part.rules.padding ?? NO_PADDING;
+  const { side } = hatch;
+  return {
+    id: `padding-${side}`,
+    label: `${side} padding of ${part.name}`,
+    box: hatch,
+    axis: side === 'left' || side === 'right' ? 'x' : 'y',
+    sign: side === 'left' || side === 'top' ? 1 : -1,
+    from: padding[side],
+    say: (px, { shift, alt }) => ({
+      part: part.id,
+      set: {
+        padding: alt
+          ? { top: px, right: px, bottom: px, left: px }
+          : { ...padding, [side]: px, ...(shift && { [OPPOSITE[side]]: px }) },
+      },
+      what: `${alt ? 'paddings' : shift ? `${side} and ${OPPOSITE[side]} padding` : `${side} padding`} of ${part.name}`,
+    }),
+  };
+}
+
+function gapHandle(part: Part, hatch: Extract<Hatch, { kind: 'gap' }>): Handle {
+  const flow = ruleOf(part.rules, 'flow');
+  const isLine = flow === 'row' || flow === 'column';
+  const next = part.children.find((c) => c.id === hatch.before);
+  return {
+    id: `gap-${hatch.before}`,
+    label: `gap before ${next?.name ?? ''}`,
+    box: hatch,
+    axis: hatch.axis,
+    sign: part.rules.reverse === true ? -1 : 1,
+    from: round(hatch.axis === 'x' ? hatch.width : hatch.height, 2),
+    say: (px, { shift }) => {
+      if (hatch.isCross) return { part: part.id, set: { crossGap: px }, what: `cross gap of ${part.name}` };
+      if (shift || !isLine) return { part: part.id, set: { gap: px }, what: `gap of ${part.name}` };
+      return { part: hatch.before, set: { gapBefore: px }, what: `gap before ${next?.name ?? ''}` };
+    },
+  };
+}
+
+/** The edge of a part that its width or height is dragged by. */
+function sizeHandle(part: Part, box: Rect, axis: 'x' | 'y', grip: number): Handle {
+  const [name, size] = axis === 'x' ? (['width', box.width] as const) : (['height', box.height] as const);
+  return {
+    id: name,
+    label: `${name} of ${part.name}`,
+    box:
+      axis === 'x'
+        ? { x: box.x + box.width - grip / 2, y: box.y, width: grip, height: box.height }
+        : { x: box.x, y: box.y + box.height - grip / 2, width: box.width, height: grip },
+    axis,
+    sign: 1,
+    from: round(size, 2),
+    say: (px) => ({ part: part.id, set: { [name]: fixed(px) }, what: `${name} of ${part.name}, fixed` }),
+  };
+}
+
+const EDGES = [
+  ['left', 'x', 1],
+  ['right', 'x', -1],
+  ['top', 'y', 1],
+  ['bottom', 'y', -1],
+] as const;
+
+/** A pinned part is dragged along one axis by the edge that it hangs on. */
+function pinHandles(part: Part, box: Rect): Handle[] {
+  const { pin } = part.rules;
+  if (!pin) return [];
+  return EDGES.flatMap(([side, axis, sign]) => {
+    const px = pin[side];
+    if (px === undefined) return [];
+    const half = axis === 'x' ? { ...box, width: box.width / 2 } : { ...box, height: box.height / 2 };
+    return [
+      {
+        id: `pin-${side}`,
+        label: `${side} pin of ${part.name}`,
+        box: half,
+        axis,
+        sign,
+        from: px,
+        say: (to: number) => ({
+          part: part.id,
+          set: { pin: { ...pin, [side]: to } satisfies Pin },
+          what: `${side} pin of ${part.name}`,
+        }),
+      },
+    ];
+  });
+}
+
+/** Everything that can be dragged of the part in hand; `grip` is how thick an edge is, px of the frame. */
+export function handlesOf(
+  part: Part,
+  isRoot: boolean,
+  box: Rect,
+  hatches: readonly Hatch[],
+  grip: number,
+): Handle[] {
+  return [
+    ...pinHandles(part, box),
+    ...hatches.map((h) => (h.kind === 'padding' ? paddingHandle(part, h) : gapHandle(part, h))),
+    ...(isRoot ? [] : [sizeHandle(part, box, 'x', grip), sizeHandle(part, box, 'y', grip)]),
+  ];
+}
