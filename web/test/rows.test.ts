@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import type { Part } from '@tinfold/core/model';
 import { column, grid, shape, text } from '../../core/test/support/build.js';
 import { CELLS } from '../src/workbench/cells';
-import { counterparts, rowsOf, shownRow } from '../src/workbench/rows';
+import { counterparts, filtered, rowsOf, shownRow } from '../src/workbench/rows';
 
 const copy = (name: string, badge = false): Part => ({
   ...column(
@@ -82,17 +82,35 @@ describe('the cells of the parts list', () => {
 
   test('a leaf has no flow, gap, padding or alignment; the frame no width of its own', () => {
     const leaf = cards[0]?.children[0] as Part;
-    expect(CELLS.filter((c) => c.applies(leaf, false)).map((c) => c.key)).toEqual([
-      'width',
-      'height',
-      'limits',
-    ]);
-    expect(CELLS.filter((c) => c.applies(root, true)).map((c) => c.key)).toEqual([
-      'flow',
-      'height',
-      'gap',
-      'padding',
-      'align',
-    ]);
+    const keys = (part: Part, isRoot: boolean) =>
+      CELLS.filter((c) => c.applies(part, isRoot)).map((c) => c.key);
+    for (const none of ['flow', 'gap', 'padding', 'align', 'justify', 'more', 'clip', 'reverse'])
+      expect(keys(leaf, false)).not.toContain(none);
+    expect(keys(leaf, false)).toEqual(
+      expect.arrayContaining(['width', 'height', 'limits', 'pin', 'self', 'order']),
+    );
+    for (const none of ['width', 'limits', 'pin', 'self', 'before', 'order', 'gives'])
+      expect(keys(root, true)).not.toContain(none);
+    expect(keys(root, true)).toEqual(expect.arrayContaining(['flow', 'height', 'gap', 'padding', 'align']));
+  });
+});
+
+describe('the filter', () => {
+  const known = { faults: new Set([board.id]), questions: new Set<string>() };
+  const found = (typed: string) => filtered(rowsOf(root, none), typed, known).map((r) => r.part.name);
+
+  test('takes words of names and of rules, and all of them', () => {
+    expect(found('marrow')).toEqual(['Marrow Isle']);
+    expect(found('fault')).toEqual([board.name]);
+    expect(found('question')).toEqual([]);
+    expect(found('fixed')).toHaveLength(1);
+    expect(found('fixed marrow')).toEqual([]);
+    expect(found('')).toHaveLength(rowsOf(root, none).length);
+  });
+
+  test('what is folded away has no rows, and its part keeps its own', () => {
+    const folded = rowsOf(root, none, new Set([board.id]));
+    expect(folded.map((r) => r.part.id)).toEqual([root.id, root.children[0]?.id, board.id]);
+    expect(folded.at(-1)?.folded).toBe(true);
   });
 });

@@ -2,6 +2,7 @@ import { round } from './geometry.js';
 import {
   NO_PADDING,
   type Align,
+  type Cell,
   type Columns,
   type Edges,
   type Flow,
@@ -249,6 +250,56 @@ export const formatPin = (pin: Pin): string =>
     ...(pin.z === undefined ? [] : [`z ${show(pin.z)}`]),
   ].join(' ');
 
+/** Reads what {@link formatPin} writes: `top 8 right 12%`, `mid-x 0 bottom 4 z 2`. */
+export function parsePin(text: string): Parsed<Pin> {
+  const wanted = 'edges with distances like top 8 right 12, left 10%, mid-x 0 or z 2';
+  const words = text.trim().toLowerCase().split(/\s+/);
+  const pin: Partial<Record<keyof Pin, number>> = {};
+  for (let i = 0; i < words.length; i += 2) {
+    const [edge, value = ''] = [words[i], words[i + 1]];
+    const isShare = value.endsWith('%');
+    const found = (isShare ? PIN_SHARES : PIN_EDGES).find(([, word]) => word === edge)?.[0];
+    const key = found ?? (edge === 'z' && !isShare ? 'z' : undefined);
+    const n = number(value.replace(/(px|%)$/, ''));
+    if (key === undefined || n === undefined) return fail(text, wanted);
+    pin[key] = n;
+  }
+  return ok(pin);
+}
+
+const AREA = /^(?:(\d+)(?:\s*[,/]\s*(\d+))?)?\s*(?:span\s+(\d+)(?:\s*[×x]\s*(\d+))?)?$/;
+
+/** `2, 1 span 2 × 3`: column and row, counted from 1, and how many of each; what is left out is automatic, or one. */
+export function formatCell({ column, row, columnSpan, rowSpan, area }: Cell): string {
+  if (area !== undefined) return area;
+  const place = [column, row].filter((n) => n !== undefined).join(', ');
+  const span =
+    columnSpan === undefined && rowSpan === undefined
+      ? ''
+      : `span ${columnSpan ?? 1}${rowSpan === undefined ? '' : ` × ${rowSpan}`}`;
+  return [place, span].filter(Boolean).join(' ');
+}
+
+/** Reads what {@link formatCell} writes; empty text leaves the place to the grid. */
+export function parseCell(text: string): Parsed<Cell | null> {
+  const t = text.trim().toLowerCase();
+  if (t === '' || t === 'auto') return ok(null);
+  const parts = AREA.exec(t);
+  if (!parts) {
+    return /^[a-z][\w-]*$/.test(t)
+      ? ok({ area: text.trim() })
+      : fail(text, 'a column and a row like 2, 1, span 2 × 1, or the name of an area');
+  }
+  const [column, row, columnSpan, rowSpan] = parts.slice(1).map((n) => (n ? Number(n) : undefined));
+  if ([column, row, columnSpan, rowSpan].some((n) => n === 0)) return fail(text, 'numbers from 1 on');
+  return ok({
+    ...(column !== undefined && { column }),
+    ...(row !== undefined && { row }),
+    ...(columnSpan !== undefined && { columnSpan }),
+    ...(rowSpan !== undefined && { rowSpan }),
+  });
+}
+
 const KEYWORDS =
   'col, row, wrap, fill, fit, gap 12, pad 16, align middle, min 240, max 360, cols 3, lines 2, w 320 or h 48';
 
@@ -305,6 +356,13 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
       read = as(parseGap(take()), (g) => ({ crossGap: typeof g === 'number' ? g : 0 }));
     else if (key === 'pad') read = as(parseEdges(numbers()), (padding) => ({ padding }));
     else if (key === 'align') read = as(parseAlign(take()), (align) => ({ align }));
+    else if (key === 'self') read = as(parseAlign(take()), (alignSelf) => ({ alignSelf }));
+    else if (key === 'before')
+      read = as(parseGap(take()), (g) => ({ gapBefore: typeof g === 'number' ? g : 0 }));
+    else if (key === 'order')
+      read = /^-?\d{1,4}$/.test(words[i] ?? '')
+        ? ok({ order: Number(take()) })
+        : fail(take(), 'a whole number after order');
     else if (key === 'justify') read = as(parseJustify(take()), (justify) => ({ justify }));
     else if (key === 'min' || key === 'max')
       read = as(parseLimits(`${key} ${take()}`), ({ min, max }) =>
@@ -349,6 +407,9 @@ export function formatRuleLine(rules: Rules): string {
   if (rules.maxWidth !== undefined) words.push(`max ${formatLimit(rules.maxWidth)}`);
   if (rules.columns) words.push(`cols ${formatColumns(rules.columns)}`);
   if (rules.maxLines !== undefined) words.push(`lines ${rules.maxLines}`);
+  if (rules.alignSelf) words.push(`self ${formatAlign(rules.alignSelf)}`);
+  if (rules.gapBefore !== undefined) words.push(`before ${show(rules.gapBefore)}`);
+  if (rules.order !== undefined) words.push(`order ${rules.order}`);
   if (rules.reverse) words.push('reverse');
   if (rules.scroll) words.push('scroll');
   if (rules.clip) words.push('clip');

@@ -1,16 +1,20 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import {
+  formatCell,
   formatColumns,
   formatEdges,
   formatGap,
   formatLimits,
+  formatPin,
   formatRuleLine,
   formatSize,
+  parseCell,
   parseColumns,
   parseEdges,
   parseGap,
   parseLimits,
+  parsePin,
   parseRuleLine,
   parseSize,
   type Size,
@@ -29,6 +33,43 @@ const size: fc.Arbitrary<Size> = fc.oneof(
 const edges = fc.record({ top: px, right: px, bottom: px, left: px });
 
 describe('the language of the parts list', () => {
+  test('pins and places in a grid are read as they are written', () => {
+    const some = <T>(arb: fc.Arbitrary<T>) => fc.option(arb, { nil: undefined });
+    const said = (all: Record<string, number | undefined>): Record<string, number> =>
+      Object.fromEntries(Object.entries(all).flatMap(([name, v]) => (v === undefined ? [] : [[name, v]])));
+    const away = fc.integer({ min: -90, max: 900 });
+    const pin = fc
+      .record({
+        left: some(away),
+        topShare: some(away),
+        centreX: some(away),
+        bottom: some(away),
+        z: some(away),
+      })
+      .map(said)
+      .filter((p) => Object.keys(p).length > 0);
+    fc.assert(
+      fc.property(pin, (p) => {
+        expect(parsePin(formatPin(p))).toEqual({ ok: true, value: p });
+      }),
+    );
+    const n = fc.integer({ min: 1, max: 40 });
+    const cell = fc
+      .tuple(n, some(n), some(n), some(n))
+      .map(([column, row, columnSpan, rows]) =>
+        said({ column, row, columnSpan, rowSpan: columnSpan === undefined ? undefined : rows }),
+      );
+    fc.assert(
+      fc.property(cell, (c) => {
+        expect(parseCell(formatCell(c))).toEqual({ ok: true, value: c });
+      }),
+    );
+    expect(parseCell('')).toEqual({ ok: true, value: null });
+    expect(parseCell('span 2 × 1')).toEqual({ ok: true, value: { columnSpan: 2, rowSpan: 1 } });
+    expect(parseCell('0, 1').ok).toBe(false);
+    for (const wrong of ['', 'top', 'top x', 'middle 3', 'z 4%']) expect(parsePin(wrong).ok).toBe(false);
+  });
+
   test('sizes, gaps, paddings and limits are read as they are written', () => {
     fc.assert(
       fc.property(size, (s) => {

@@ -43,14 +43,12 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
     fc
       .tuple(id, fc.constantFrom({}, { gap: 'space' }, { 'text.size': 'type' }))
       .map(([part, bound]): Step => ({ kind: 'bind', parts: [{ id: part, bound }] })),
-    fc
-      .tuple(id, fc.nat(4), fc.nat(1e6))
-      .map(([parent, at, n]): Step => ({
-        kind: 'insert',
-        parent,
-        at,
-        part: { ...text('new'), id: `new${n}` },
-      })),
+    fc.tuple(id, fc.nat(4), fc.nat(1e6)).map(([parent, at, n]): Step => ({
+      kind: 'insert',
+      parent,
+      at,
+      part: { ...text('new'), id: `new${n}` },
+    })),
     id.map((part): Step => ({ kind: 'remove', id: part })),
     fc.tuple(id, id, fc.nat(4)).map(([part, parent, at]): Step => ({ kind: 'move', id: part, parent, at })),
     fc

@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import type { Reflow } from '@tinfold/core/layout';
-import { findPart, type Part, type Step } from '@tinfold/core/model';
+import type { Part, Step } from '@tinfold/core/model';
 import { GRIP, handlesOf, type Handle } from './drags';
 import { hatches } from './Overlay';
 import { counterparts } from './rows';
-import { settingAt } from './said';
+import { settingOf } from './said';
 import type { WorkbenchStore } from './store';
 
 interface Drag {
@@ -50,10 +50,9 @@ export function Handles({ use, part, isRoot, reflow, scale }: HandlesProps) {
     const now = () => (typed === '' ? px : Number(typed));
     const said = (): { step: Step; what: string } => {
       const { part: id, set, what } = handle.say(now(), keys);
-      const { doc, frameWidth } = use.getState();
-      const owner = findPart(doc.root, id) ?? part;
-      const ids = counterparts(doc.root, id, NOTHING_OPEN).map((p) => p.id);
-      return { step: settingAt(owner, frameWidth, ids, set), what };
+      const state = use.getState();
+      const ids = counterparts(state.doc.root, id, NOTHING_OPEN).map((p) => p.id);
+      return { step: settingOf(state, id, ids, set), what };
     };
     const show = () => {
       const { what, step } = said();

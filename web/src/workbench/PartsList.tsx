@@ -7,6 +7,7 @@ import {
   useMemo,
   useRef,
   useState,
+  type CSSProperties,
   type KeyboardEvent,
 } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -16,8 +17,10 @@ import { pathTo, type Part } from '@tinfold/core/model';
 import { CELLS, type CellKind } from './cells';
 import { PartGlyph } from './glyphs';
 import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
-import { saidBelow, settingAt } from './said';
+import { leavingBelow, saidBelow, settingOf } from './said';
 import type { WorkbenchStore } from './store';
+import { ColumnChoice, ListTitles } from './ListTitles';
+import { useColumns } from './useColumns';
 import { useRowDrag } from './useRowDrag';
 
 interface PartsListProps {
@@ -75,6 +78,13 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [filter, setFilter] = useState('');
   const { drop, press } = useRowDrag(use, bench);
+  const columns = useColumns(NOW_AFTER);
+  const { shown } = columns;
+  const hasNow = shown.some(({ kind }) => kind.key === NOW_AFTER);
+  /** The columns in the order in which keys go through them; -1 is the name. */
+  const order = [-1, ...shown.map((s) => s.at)];
+  const beside = (from: number, by: number): number =>
+    order[Math.min(order.length - 1, Math.max(0, order.indexOf(from) + by))] ?? -1;
   const all = useMemo(
     () => rowsOf(root, opened, filter === '' ? folded : undefined),
     [root, opened, folded, filter],
@@ -106,7 +116,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   const go = ({ row, column: to }: Cell) => {
     const target = rows[Math.min(rows.length - 1, Math.max(0, row))];
     if (target) select(target.part.id);
-    setColumn(Math.min(CELLS.length - 1, Math.max(-1, to)));
+    setColumn(to);
     setEditing(undefined);
   };
 
@@ -120,9 +130,9 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
     const parts = counterparts(root, part.id, opened).filter((p) => kind.applies(p, p === root));
     return edit(
       `${kind.label} of ${part.name}`,
-      settingAt(
-        part,
-        width,
+      settingOf(
+        use.getState(),
+        part.id,
         parts.map((p) => p.id),
         parsed.value,
       ),
@@ -159,11 +169,20 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
       return;
     }
     const kind = CELLS[column];
+    if (row && kind && (event.key === 'Delete' || event.key === 'Backspace')) {
+      const alike = counterparts(root, row.part.id, opened).map((p) => p.id);
+      const leave = leavingBelow(row.part, alike, kind.rules, width);
+      if (leave) edit(`${kind.label} of ${row.part.name} as in wider frames`, leave);
+      else refuse(`The ${kind.label} of “${row.part.name}” holds in all frames: type another.`);
+      event.preventDefault();
+      event.stopPropagation();
+      return;
+    }
     const step: Partial<Record<string, Cell>> = {
       ArrowUp: { row: at - 1, column },
       ArrowDown: { row: at + 1, column },
-      ArrowLeft: { row: at, column: column - 1 },
-      ArrowRight: { row: at, column: column + 1 },
+      ArrowLeft: { row: at, column: beside(column, -1) },
+      ArrowRight: { row: at, column: beside(column, 1) },
       Home: { row: 0, column },
       End: { row: rows.length - 1, column },
     };
@@ -240,9 +259,9 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
               (value) => take(kind, row.part, value),
               {
                 row: index,
-                column: i + 1,
+                column: beside(i, 1),
               },
-              { row: index, column: i - 1 },
+              { row: index, column: beside(i, -1) },
             )
           : text}
       </div>
@@ -332,7 +351,8 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
             </button>
           )}
         </div>
-        {CELLS.map((kind, i) => (
+        {!hasNow && <NowCell id={part.id} />}
+        {shown.map(({ kind, at: i }) => (
           <Fragment key={kind.key}>
             {cell(row, index, kind, i)}
             {kind.key === NOW_AFTER && <NowCell id={part.id} />}
@@ -362,33 +382,18 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
           }}
         />
         <span>{filter === '' ? `${rows.length} rows` : `${rows.length} of ${all.length} rows`}</span>
+        <ColumnChoice columns={columns} />
       </header>
       <div
         className="parts-grid"
         role="treegrid"
+        style={{ '--columns': columns.template, '--row': `${columns.least}px` } as CSSProperties}
         aria-label="Parts and their rules"
         tabIndex={0}
         ref={grid}
         onKeyDown={keys}
       >
-        <div className="parts-row parts-titles" role="row">
-          <div className="cell cell-no" role="columnheader" aria-label="Number" />
-          <div className="cell cell-name" role="columnheader">
-            Part
-          </div>
-          {CELLS.map((c) => (
-            <Fragment key={c.key}>
-              <div className={`cell cell-${c.key}`} role="columnheader">
-                {c.title}
-              </div>
-              {c.key === NOW_AFTER && (
-                <div className="cell cell-now" role="columnheader">
-                  Now
-                </div>
-              )}
-            </Fragment>
-          ))}
-        </div>
+        <ListTitles columns={columns} nowAfter={NOW_AFTER} />
         <div className="parts-rows" role="rowgroup" style={{ height: list.getTotalSize() }}>
           {list.getVirtualItems().map(({ index, start }) => {
             const row = rows[index];

@@ -1,8 +1,37 @@
 import { useState } from 'react';
 import type { Engine } from '@tinfold/core/layout';
-import { findPart, formatRuleLine, parseRuleLine, type Structure } from '@tinfold/core/model';
+import {
+  findPart,
+  formatRuleLine,
+  parseRuleLine,
+  walk,
+  type Part,
+  type Structure,
+} from '@tinfold/core/model';
+import { inHand } from './commands';
+import { counterparts } from './rows';
+import { settingOf } from './said';
 import type { WorkbenchStore } from './store';
 import { Why } from './Why';
+
+/** So many lines that were taken are kept to be typed again. */
+const KEPT = 50;
+const NOTHING_OPEN: ReadonlySet<string> = new Set();
+
+/** A typed line: rules for what is in hand, or for all parts of a name; undefined for an empty one. */
+export function ruleLine(typed: string): { readonly name?: string; readonly rules: string } | undefined {
+  const all = /^\s*all\s+([^:]+?)\s*:\s*(.+)$/i.exec(typed);
+  if (all) return { name: all[1] ?? '', rules: all[2] ?? '' };
+  return typed.trim() === '' ? undefined : { rules: typed };
+}
+
+/** The parts of a name, whatever its case; those that are numbered among equals too. */
+const partsNamed = (root: Part, name: string): Part[] => {
+  const wanted = name.toLowerCase();
+  return [...walk(root)].filter(
+    (p) => p.name.toLowerCase().replace(/ \d+$/, '') === wanted || p.name.toLowerCase() === wanted,
+  );
+};
 
 interface RuleLineProps {
   readonly use: WorkbenchStore;
@@ -18,13 +47,40 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
   const refusal = use((s) => s.refusal);
   const { edit, refuse } = use.getState();
   const [typed, setTyped] = useState('');
+  const [lines, setLines] = useState<readonly string[]>([]);
+  const [back, setBack] = useState(0);
   const part = selected === undefined ? undefined : findPart(root, selected);
+  const also = use((s) => s.also);
   const take = () => {
-    if (!part || typed.trim() === '') return;
-    const parsed = parseRuleLine(typed);
-    if (!parsed.ok) refuse(parsed.reason);
-    else if (edit(`rules of ${part.name}`, { kind: 'setRules', parts: [{ id: part.id, set: parsed.value }] }))
-      setTyped('');
+    const line = ruleLine(typed);
+    if (!line) return;
+    const parsed = parseRuleLine(line.rules);
+    if (!parsed.ok) {
+      refuse(parsed.reason);
+      return;
+    }
+    const parts = line.name === undefined ? inHand({ use }) : partsNamed(root, line.name);
+    const [first] = parts;
+    if (!first) {
+      refuse(
+        line.name === undefined
+          ? 'Choose a part first, or type all, a name and a colon before the rules.'
+          : `No part is called “${line.name}”: type a name as the parts list shows it.`,
+      );
+      return;
+    }
+    const ids = [...new Set(parts.flatMap((p) => counterparts(root, p.id, NOTHING_OPEN).map((c) => c.id)))];
+    const label = ids.length === 1 ? `Rules of ${first.name}` : `Rules of ${ids.length} parts`;
+    if (!edit(label, settingOf(use.getState(), first.id, ids, parsed.value))) return;
+    setTyped('');
+    setLines((now) => [...now.filter((l) => l !== typed), typed].slice(-KEPT));
+    setBack(0);
+  };
+  /** Leads back through the lines that were taken before. */
+  const again = (by: number) => {
+    const to = Math.min(lines.length, Math.max(0, back + by));
+    setBack(to);
+    setTyped(to === 0 ? '' : (lines.at(-to) ?? ''));
   };
   return (
     <footer className="rule-line">
@@ -35,11 +91,16 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
       )}
       <Why use={use} asRead={asRead} engine={engine} />
       <label>
-        <span className="rule-line-part">{part ? `${part.name} ▸` : 'No part in hand'}</span>
+        <span className="rule-line-part">
+          {part ? (also.size > 0 ? `${also.size + 1} parts ▸` : `${part.name} ▸`) : 'No part in hand'}
+        </span>
         <input
           value={typed}
-          disabled={!part}
-          placeholder={part ? formatRuleLine(part.rules) : 'choose a row or point at a sheet'}
+          placeholder={
+            part
+              ? formatRuleLine(part.rules)
+              : 'choose a row or point at a sheet, or type all, a name and rules'
+          }
           aria-label="Type rules for the part in hand"
           onChange={(e) => {
             setTyped(e.currentTarget.value);
@@ -47,6 +108,8 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
           onKeyDown={(e) => {
             if (e.key === 'Enter') take();
             if (e.key === 'Escape') setTyped('');
+            if (e.key === 'ArrowUp') again(1);
+            if (e.key === 'ArrowDown') again(-1);
           }}
         />
       </label>

@@ -126,6 +126,25 @@ function FoldLines({
   );
 }
 
+/** Where edits hold: as the rules do that they change, or in frames narrower than the caliper stood. */
+function Holds({ use }: Pick<SheetsProps, 'use'>) {
+  const holds = use((s) => s.holds);
+  const { setHolds } = use.getState();
+  return (
+    <button
+      type="button"
+      className="holds"
+      aria-pressed={holds !== undefined}
+      title="Whether edits hold everywhere, or only in frames narrower than the caliper stands (Alt N)"
+      onClick={() => {
+        setHolds(holds === undefined ? use.getState().frameWidth : undefined);
+      }}
+    >
+      Edits hold <b>{holds === undefined ? 'everywhere' : `below ${holds}`}</b>
+    </button>
+  );
+}
+
 interface ModesProps {
   readonly mode: SheetMode;
   readonly onMode: (mode: SheetMode) => void;
@@ -244,6 +263,7 @@ export function Sheets({
     <section className="sheets" aria-label="Sheets">
       <div className="sheets-bar">
         <Modes mode={mode} onMode={onMode} />
+        <Holds use={use} />
         <span className="sheets-scale">{Math.round(scale * 100)} %</span>
       </div>
       <div className="sheets-room" ref={ref}>

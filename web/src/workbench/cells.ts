@@ -1,5 +1,6 @@
 import {
   formatAlign,
+  formatCell,
   formatColumns,
   formatEdges,
   formatFlow,
@@ -8,11 +9,14 @@ import {
   formatPin,
   formatSize,
   parseAlign,
+  parseCell,
   parseColumns,
   parseEdges,
   parseFlow,
   parseGap,
+  parseJustify,
   parseLimits,
+  parsePin,
   parseSize,
   ruleOf,
   type Part,
@@ -33,6 +37,10 @@ export interface CellKind {
   /** Whether the part has this rule at all. */
   readonly applies: (part: Part, isRoot: boolean) => boolean;
   readonly parse?: (text: string) => Parsed<RuleChange>;
+  /** How wide its column is unless it was drawn otherwise, px. */
+  readonly width: number;
+  /** Whether it is shown only where it was chosen. */
+  readonly extra?: boolean;
 }
 
 const map = <T>(parsed: Parsed<T>, make: (value: T) => RuleChange): Parsed<RuleChange> =>
@@ -40,10 +48,34 @@ const map = <T>(parsed: Parsed<T>, make: (value: T) => RuleChange): Parsed<RuleC
 
 const isContainer = (part: Part): boolean => part.kind === 'container';
 
+/** A cell that has its word or nothing. */
+function flag(key: string, title: string, label: string, rule: RuleName, word: string): CellKind {
+  return {
+    key,
+    title,
+    label,
+    rules: [rule],
+    width: 60,
+    extra: true,
+    show: (p) => (p.rules[rule] === true ? word : ''),
+    applies: (p) => rule === 'hidden' || isContainer(p),
+    parse: (text) => {
+      const t = text.trim().toLowerCase();
+      if (t === '' || t === 'no') return { ok: true, value: { [rule]: null } };
+      if (t === word || t === 'yes') return { ok: true, value: { [rule]: true } };
+      return {
+        ok: false,
+        reason: `“${text.slice(0, 40)}” is not understood here: type ${word}, or nothing.`,
+      };
+    },
+  };
+}
+
 /** The columns in order. */
 export const CELLS: readonly CellKind[] = [
   {
     key: 'flow',
+    width: 44,
     title: 'Flow',
     label: 'flow',
     rules: ['flow', 'reverse', 'columns'],
@@ -56,6 +88,7 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'width',
+    width: 50,
     title: 'W',
     label: 'width',
     rules: ['width'],
@@ -65,6 +98,7 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'height',
+    width: 50,
     title: 'H',
     label: 'height',
     rules: ['height'],
@@ -74,6 +108,7 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'gap',
+    width: 64,
     title: 'Gap',
     label: 'gap',
     rules: ['gap', 'crossGap'],
@@ -98,6 +133,7 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'padding',
+    width: 74,
     title: 'Pad',
     label: 'padding',
     rules: ['padding'],
@@ -107,6 +143,7 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'align',
+    width: 64,
     title: 'Align',
     label: 'alignment',
     rules: ['align'],
@@ -116,6 +153,7 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'limits',
+    width: 70,
     title: 'Min–max',
     label: 'width limits',
     rules: ['minWidth', 'maxWidth'],
@@ -125,12 +163,117 @@ export const CELLS: readonly CellKind[] = [
   },
   {
     key: 'more',
-    title: 'Columns, pin',
-    label: 'columns or pin',
-    rules: ['columns', 'pin', 'cell'],
-    show: (p) =>
-      p.rules.pin ? formatPin(p.rules.pin) : p.rules.columns ? formatColumns(p.rules.columns) : '',
-    applies: (p) => p.rules.flow === 'grid' && !p.rules.pin,
+    title: 'Columns',
+    label: 'columns',
+    rules: ['columns'],
+    width: 96,
+    show: (p) => (p.rules.columns ? formatColumns(p.rules.columns) : ''),
+    applies: (p) => p.rules.flow === 'grid',
     parse: (text) => map(parseColumns(text), (columns) => ({ columns })),
   },
+  {
+    key: 'pin',
+    title: 'Pin, cell',
+    label: 'pin or place in the grid',
+    rules: ['pin', 'cell'],
+    width: 120,
+    show: (p) => (p.rules.pin ? formatPin(p.rules.pin) : p.rules.cell ? formatCell(p.rules.cell) : ''),
+    applies: (_, isRoot) => !isRoot,
+    parse: (text) => {
+      if (text.trim() === '') return { ok: true, value: { pin: null, cell: null } };
+      const pin = parsePin(text);
+      return pin.ok ? map(pin, (p) => ({ pin: p, cell: null })) : map(parseCell(text), (cell) => ({ cell }));
+    },
+  },
+  {
+    key: 'justify',
+    title: 'Justify',
+    label: 'place along the flow',
+    rules: ['justify'],
+    width: 64,
+    extra: true,
+    show: (p) => (isContainer(p) && p.rules.justify ? formatAlign(p.rules.justify) : ''),
+    applies: isContainer,
+    parse: (text) => map(parseJustify(text), (justify) => ({ justify })),
+  },
+  {
+    key: 'self',
+    title: 'Self',
+    label: 'own alignment',
+    rules: ['alignSelf'],
+    width: 64,
+    extra: true,
+    show: (p) => (p.rules.alignSelf ? formatAlign(p.rules.alignSelf) : ''),
+    applies: (_, isRoot) => !isRoot,
+    parse: (text) =>
+      text.trim() === ''
+        ? { ok: true, value: { alignSelf: null } }
+        : map(parseAlign(text), (alignSelf) => ({ alignSelf })),
+  },
+  {
+    key: 'before',
+    title: 'Before',
+    label: 'gap before it',
+    rules: ['gapBefore'],
+    width: 60,
+    extra: true,
+    show: (p) => (p.rules.gapBefore === undefined ? '' : formatGap(p.rules.gapBefore)),
+    applies: (_, isRoot) => !isRoot,
+    parse: (text) =>
+      text.trim() === ''
+        ? { ok: true, value: { gapBefore: null } }
+        : map(parseGap(text), (gap) => ({ gapBefore: typeof gap === 'number' ? gap : null })),
+  },
+  {
+    key: 'heights',
+    title: 'H min–max',
+    label: 'height limits',
+    rules: ['minHeight', 'maxHeight'],
+    width: 80,
+    extra: true,
+    show: (p) => formatLimits(p.rules.minHeight, p.rules.maxHeight),
+    applies: () => true,
+    parse: (text) => map(parseLimits(text), ({ min, max }) => ({ minHeight: min, maxHeight: max })),
+  },
+  {
+    key: 'order',
+    title: 'Order',
+    label: 'rank among its siblings',
+    rules: ['order'],
+    width: 50,
+    extra: true,
+    show: (p) => (p.rules.order === undefined ? '' : String(p.rules.order)),
+    applies: (_, isRoot) => !isRoot,
+    parse: (text) => {
+      const t = text.trim();
+      if (t === '') return { ok: true, value: { order: null } };
+      return /^-?\d{1,4}$/.test(t)
+        ? { ok: true, value: { order: Number(t) } }
+        : { ok: false, reason: `“${t.slice(0, 40)}” is not understood here: type a whole number.` };
+    },
+  },
+  {
+    key: 'gives',
+    title: 'Gives way',
+    label: 'when it gives way',
+    rules: ['givesWay'],
+    width: 70,
+    extra: true,
+    show: (p) => p.rules.givesWay ?? '',
+    applies: (_, isRoot) => !isRoot,
+    parse: (text) => {
+      const word = text.trim().toLowerCase();
+      if (word === '') return { ok: true, value: { givesWay: null } };
+      return word === 'first' || word === 'never'
+        ? { ok: true, value: { givesWay: word } }
+        : {
+            ok: false,
+            reason: `“${text.slice(0, 40)}” is not understood here: type first or never, or nothing.`,
+          };
+    },
+  },
+  flag('hidden', 'Hidden', 'hidden or shown', 'hidden', 'hidden'),
+  flag('clip', 'Clip', 'whether it cuts off what reaches out', 'clip', 'clip'),
+  flag('scroll', 'Scroll', 'whether it scrolls', 'scroll', 'scroll'),
+  flag('reverse', 'Reverse', 'from which end its parts stand', 'reverse', 'reverse'),
 ];

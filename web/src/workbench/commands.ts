@@ -19,8 +19,9 @@ import {
   type Answer,
   type Bench,
 } from '@tinfold/core/edit';
-import { findPart, type Flow, type Part, type Structure } from '@tinfold/core/model';
+import { findPart, standing, type Flow, type Part, type Structure } from '@tinfold/core/model';
 import { counterparts } from './rows';
+import { holdingEverywhere, settingOf } from './said';
 import type { WorkbenchStore } from './store';
 
 /** What commands work on. */
@@ -112,20 +113,23 @@ const together = (flow: Flow, word: string): Command => ({
 });
 
 const hide = ({ use }: Hands): void => {
-  const { doc, edit, refuse } = use.getState();
+  const { doc, edit, refuse, frameWidth } = use.getState();
   const hand = inHand({ use });
   if (hand.length === 0) {
     refuse('Choose the parts that are to be hidden.');
     return;
   }
-  const hidden = hand.every((p) => p.rules.hidden);
+  const now = standing(doc, { width: frameWidth });
+  const hidden = hand.every((p) => findPart(now, p.id)?.rules.hidden);
   const parts = hand.flatMap((p) => counterparts(doc.root, p.id, CLOSED));
   edit(
     `${hidden ? 'Show' : 'Hide'} ${hand.length === 1 ? `“${hand[0]?.name ?? ''}”` : `${hand.length} parts`}`,
-    {
-      kind: 'setRules',
-      parts: parts.map((p) => ({ id: p.id, set: { hidden: hidden ? null : true } })),
-    },
+    settingOf(
+      use.getState(),
+      hand[0]?.id ?? '',
+      parts.map((p) => p.id),
+      { hidden: hidden ? null : true },
+    ),
   );
 };
 
@@ -274,6 +278,28 @@ export const COMMANDS: readonly Command[] = [
     keys: 'Delete',
     inStrip: true,
     run: onAll(erase),
+  },
+  {
+    id: 'from-here',
+    label: 'From here down',
+    does: 'let edits hold only in frames narrower than the caliper stands, or everywhere again',
+    keys: 'Alt+n',
+    run: ({ use }) => {
+      const { holds, frameWidth, setHolds } = use.getState();
+      setHolds(holds === undefined ? frameWidth : undefined);
+    },
+  },
+  {
+    id: 'everywhere',
+    label: 'Hold everywhere',
+    does: 'let what the part says at this width hold in all frames',
+    run: ({ use }) => {
+      const { selected, doc, frameWidth, edit, refuse } = use.getState();
+      const part = selected === undefined ? undefined : findPart(doc.root, selected);
+      const step = part && holdingEverywhere(part, frameWidth);
+      if (part && step) edit(`Rules of “${part.name}” hold everywhere`, step);
+      else refuse('The part in hand says nothing at this width that it does not say in all frames.');
+    },
   },
   {
     id: 'undo',

@@ -40,6 +40,8 @@ export interface WorkbenchState {
   readonly told: Told | undefined;
   /** The column of the cell in hand in the parts list; -1 is the name. */
   readonly column: number;
+  /** Edits hold in frames narrower than this alone, px; undefined where they hold as the rules do that they change. */
+  readonly holds: number | undefined;
   readonly mode: SheetMode;
   /** A step that the sheets show before it is taken. */
   readonly preview: Step | undefined;
@@ -59,6 +61,7 @@ export interface WorkbenchState {
   readonly goTo: (edits: number) => void;
   readonly setColumn: (column: number) => void;
   readonly setFrameWidth: (width: number) => void;
+  readonly setHolds: (below: number | undefined) => void;
   readonly setMode: (mode: SheetMode) => void;
   readonly refuse: (reason: string) => void;
   readonly setPreview: (step: Step | undefined) => void;
@@ -184,6 +187,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       asked: undefined,
       told: undefined,
       column: -1,
+      holds: undefined,
       mode: 'both',
       preview: undefined,
       undo: [],
@@ -241,7 +245,18 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
         set({ column });
       },
       setFrameWidth(width) {
-        set({ frameWidth: clampFrame(width) });
+        const frameWidth = clampFrame(width);
+        // What is edited is seen: above its breakpoint an edit would not be.
+        set(({ holds }) => ({
+          frameWidth,
+          holds: holds !== undefined && frameWidth < holds ? holds : undefined,
+        }));
+      },
+      setHolds(below) {
+        set(({ frameWidth }) => ({
+          holds: below,
+          frameWidth: below === undefined ? frameWidth : Math.min(frameWidth, Math.ceil(below) - 1),
+        }));
       },
       setMode(mode) {
         set({ mode });
