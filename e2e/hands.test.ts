@@ -14,12 +14,13 @@ describe('a structure is made right by hand', () => {
   let application: Awaited<ReturnType<typeof startApplication>>;
   let find: ReturnType<typeof pageOf>['find'];
   let seen: ReturnType<typeof pageOf>['seen'];
+  let setWidth: ReturnType<typeof pageOf>['setWidth'];
   let boxes: ReturnType<typeof pageOf>['boxes'];
 
   beforeAll(async () => {
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
-    ({ find, seen, boxes } = pageOf(driver));
+    ({ find, seen, setWidth, boxes } = pageOf(driver));
     await driver.get(application.url);
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
@@ -245,6 +246,74 @@ describe('a structure is made right by hand', () => {
     await press(driver, By.xpath('//ol[@class="edits"]//button[.="As it was opened"]'));
     await driver.wait(until.elementLocated(nameOf('Next sailings')), WAIT);
     await seen('[role="status"]', 'saved');
+  });
+
+  test('an edit holds from here down, is marked there, and is given up again', async () => {
+    const gap = (): Promise<string> =>
+      row('Marrow Isle row').then((r) => r.findElement(By.css('[data-cell="gap"]')).getText());
+    const isGap = (wanted: string) =>
+      driver.wait(async () => (await gap()) === wanted, WAIT, `a gap of ${wanted}`);
+    const wide = await gap();
+    await setWidth(900);
+    await press(driver, By.css('.holds'));
+    await seen('.holds', 'below 900');
+    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle row"]]//*[@data-cell="gap"]'));
+    await driver.actions().sendKeys('7', Key.ENTER).perform();
+    await isGap('7');
+    expect(
+      await (await row('Marrow Isle row')).findElements(By.css('.cell-below[data-cell="gap"]')),
+    ).toHaveLength(1);
+    await setWidth(1280);
+    await isGap(wide);
+    await seen('.holds', 'everywhere');
+    await setWidth(800);
+    await isGap('7');
+    await driver.actions().sendKeys(Key.TAB).perform();
+    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle row"]]//*[@data-cell="gap"]'));
+    await driver.actions().sendKeys(Key.DELETE).perform();
+    await isGap(wide);
+    await setWidth(1280);
+  });
+
+  test('rules are typed for all parts of a name, and a line is typed again', async () => {
+    const line = await find('input[aria-label="Type rules for the part in hand"]');
+    await line.sendKeys('all picture: max 300', Key.ENTER);
+    await driver.wait(async () => Math.round((await boxes(['Picture']))[0]?.width ?? 0) === 300, WAIT);
+    await line.sendKeys('all nothing of this name: fill', Key.ENTER);
+    await seen('.refusal', 'No part is called “nothing of this name”');
+    await line.sendKeys(Key.ESCAPE, Key.ARROW_UP);
+    expect(await line.getAttribute('value')).toBe('all picture: max 300');
+    await line.sendKeys(Key.ESCAPE);
+    await undo();
+  });
+
+  test('a part that was made wrong is read again, and everything stands as before', async () => {
+    const before = await boxes([...WATCHED, 'Next boat to… stack']);
+    await press(
+      driver,
+      By.xpath('//div[@data-row][.//span[text()="Next boat to… stack"]]//*[@data-cell="gap"]'),
+    );
+    await driver.actions().sendKeys('77', Key.ENTER).perform();
+    await driver.wait(async () => {
+      const now = await boxes(['Next boat to… stack']);
+      return (now[0]?.height ?? 0) > (before.at(-1)?.height ?? 0) + 20;
+    }, WAIT);
+    await chord(Key.CONTROL, '.');
+    await driver.actions().sendKeys('read again', Key.ENTER).perform();
+    await driver.wait(async () => {
+      const now = await boxes(['Next boat to… stack']);
+      return Math.abs((now[0]?.height ?? 0) - (before.at(-1)?.height ?? 0)) < 1;
+    }, WAIT);
+    near(await boxes(WATCHED), before.slice(0, -1));
+  });
+
+  test('columns are chosen, and chosen again after a reload', async () => {
+    await press(driver, By.css('.column-button'));
+    await press(driver, By.xpath('//*[@class="column-choice"]//label[contains(., "own alignment")]'));
+    await find('[role="columnheader"].cell-self');
+    await seen('[role="status"]', 'saved');
+    await driver.navigate().refresh();
+    await find('[role="columnheader"].cell-self');
   });
 
   test('nothing was complained of in the browser', async () => {

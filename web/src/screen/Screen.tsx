@@ -155,6 +155,7 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
   const undo = use((s) => s.undo);
   const redo = use((s) => s.redo);
   const { undoEdit, redoEdit } = use.getState();
+  const [listed, setListed] = useState(false);
   const said = { saved: 'saved', saving: 'saving …', waiting: 'waiting for the server' }[saving];
   return (
     <TopBar
@@ -163,7 +164,21 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
     >
       <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
       <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
-      <Popover trigger="click" placement="bottomRight" content={<Edits use={use} />} destroyOnHidden>
+      <Popover
+        trigger="click"
+        placement="bottomRight"
+        open={listed}
+        onOpenChange={setListed}
+        destroyOnHidden
+        content={
+          <Edits
+            use={use}
+            onDone={() => {
+              setListed(false);
+            }}
+          />
+        }
+      >
         <Button
           size="small"
           type="text"
@@ -182,7 +197,7 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
 });
 
 /** All edits since the screen was opened, those that are taken back too: each leads to where it was. */
-function Edits({ use }: Pick<BarProps, 'use'>) {
+function Edits({ use, onDone }: Pick<BarProps, 'use'> & { readonly onDone: () => void }) {
   const undo = use((s) => s.undo);
   const redo = use((s) => s.redo);
   const { goTo } = use.getState();
@@ -197,6 +212,7 @@ function Edits({ use }: Pick<BarProps, 'use'>) {
             data-undone={n > undo.length}
             onClick={() => {
               goTo(n);
+              onDone();
             }}
           >
             {label}

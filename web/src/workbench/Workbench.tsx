@@ -1,5 +1,6 @@
 import { useMemo, type CSSProperties, type KeyboardEvent } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
+import { readPart } from '@tinfold/core/infer';
 import { reflow as layOut } from '@tinfold/core/layout';
 import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import { useScreen } from '../screen/Screen';
@@ -51,8 +52,9 @@ export function Workbench() {
     (): Hands => ({
       use,
       bench: { engine, widths: drawings.map((d) => d.width).sort((a, b) => b - a) },
+      read: (now, id) => readPart(now, id, drawings, measurer, engine),
     }),
-    [use, engine, drawings],
+    [use, engine, drawings, measurer],
   );
   const faults = proof((s) => s.faults);
   const questions = useQuestions(screen, doc);

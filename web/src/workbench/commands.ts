@@ -20,6 +20,7 @@ import {
   type Bench,
 } from '@tinfold/core/edit';
 import { findPart, standing, type Flow, type Part, type Structure } from '@tinfold/core/model';
+import type { PartReading } from '@tinfold/core/infer';
 import { counterparts } from './rows';
 import { holdingEverywhere, settingOf } from './said';
 import type { WorkbenchStore } from './store';
@@ -28,6 +29,8 @@ import type { WorkbenchStore } from './store';
 export interface Hands {
   readonly use: WorkbenchStore;
   readonly bench: Bench;
+  /** Reads what is in a part again from its drawing. */
+  readonly read: (doc: Structure, id: string) => PartReading;
 }
 
 /** Something that can be done, by its button, its keys or the list of all commands. */
@@ -278,6 +281,18 @@ export const COMMANDS: readonly Command[] = [
     keys: 'Delete',
     inStrip: true,
     run: onAll(erase),
+  },
+  {
+    id: 'read-again',
+    label: 'Read again from here',
+    does: 'read what is in the part again from the drawing; what was set in it goes',
+    run: ({ use, read }) => {
+      const { doc, selected, edit, refuse } = use.getState();
+      const reading = selected === undefined ? undefined : read(doc, selected);
+      if (!reading) refuse('Choose the container that is to be read again.');
+      else if ('reason' in reading) refuse(reading.reason);
+      else edit(reading.label, reading.step);
+    },
   },
   {
     id: 'from-here',
