@@ -68,8 +68,9 @@ export function readPart(
     structure.drawn.height,
   );
   const now = stands.parts.get(id);
-  // Where it stands by the rules that are given up says little: what was drawn comes first.
-  const box = ground ?? (now && contains(now, hull, 0.5) ? now : hull);
+  // How high it stands is what the rules made of it that are given up; how wide, what holds it.
+  const across = now && { ...hull, x: now.x, width: now.width };
+  const box = ground ?? (across && contains(across, hull, 0.5) ? across : hull);
   const items = inside.map((item) => moved(item, box));
   const drawing: Drawing = { ...wide, name: part.name, width: box.width, height: box.height, items };
   const { structure: read } = readDrawing(drawing, measurer, { without: new Set(['narrow frames']) });
