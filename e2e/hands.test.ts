@@ -217,7 +217,7 @@ describe('a structure is made right by hand', () => {
   });
 
   const scale = async (): Promise<number> =>
-    Number((await (await find('.sheets-scale')).getText()).replace(/\D/g, '')) / 100;
+    Number((await (await find('.sheets-scale output')).getText()).replace(/\D/g, '')) / 100;
 
   test('the list is filtered by words and by rules, and folded', async () => {
     const filter = await find('input[aria-label="Filter the parts"]');

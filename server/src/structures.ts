@@ -1,4 +1,4 @@
-import { Op, type Sequelize, type Transaction } from 'sequelize';
+import { Op, Transaction, type Sequelize } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
 import { DrawingRow, Screen, StepRow } from './db/models.js';
@@ -32,11 +32,14 @@ async function current(screen: Screen, transaction?: Transaction): Promise<Struc
   return result.doc;
 }
 
-/** A screen with its structure at its newest revision. */
-export async function openScreen(id: string): Promise<Opened> {
-  const screen = await Screen.findByPk(id);
-  if (!screen) throw notFound('screen');
-  return { screen, structure: await current(screen) };
+/** A screen with its structure at its newest revision: both as they were at one moment, whatever is written meanwhile. */
+export async function openScreen(sequelize: Sequelize, id: string): Promise<Opened> {
+  const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
+  return sequelize.transaction({ isolationLevel }, async (transaction) => {
+    const screen = await Screen.findByPk(id, { transaction });
+    if (!screen) throw notFound('screen');
+    return { screen, structure: await current(screen, transaction) };
+  });
 }
 
 async function lock(id: string, transaction: Transaction): Promise<Screen> {

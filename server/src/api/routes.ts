@@ -14,6 +14,7 @@ import { DrawingRow, Project, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
 import { fontsOf } from './ownFonts.js';
+import { binRoutes } from './bin.js';
 import { openScreen, writeSteps, writeStructure } from '../structures.js';
 
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
@@ -121,6 +122,14 @@ export function apiRoutes(sequelize: Sequelize): Router {
     });
   });
 
+  router.patch('/projects/:id', async (request, response) => {
+    const [changed] = await Project.update(parseInput(NewProject, request.body), {
+      where: { id: parseId(request.params['id'], 'project') },
+    });
+    if (changed === 0) throw notFound('project');
+    response.status(204).end();
+  });
+
   router.delete('/projects/:id', async (request, response) => {
     const removed = await Project.destroy({ where: { id: parseId(request.params['id'], 'project') } });
     if (removed === 0) throw notFound('project');
@@ -144,14 +153,16 @@ export function apiRoutes(sequelize: Sequelize): Router {
   });
 
   router.get('/screens/:id', async (request, response) => {
-    const { screen, structure } = await openScreen(parseId(request.params['id'], 'screen'));
+    const { screen, structure } = await openScreen(sequelize, parseId(request.params['id'], 'screen'));
     const project = await Project.findByPk(screen.projectId);
+    // The screens of a project in the bin are in it, too.
+    if (!project) throw notFound('screen');
     const drawings = await DrawingRow.findAll({ where: { screenId: screen.id }, order: [['width', 'DESC']] });
     const fonts = await fontsOf(screen.projectId);
     response.json({
       id: screen.id,
       name: screen.name,
-      project: { id: screen.projectId, name: project?.name ?? '' },
+      project: { id: screen.projectId, name: project.name },
       revision: screen.revision,
       structure,
       asRead: screen.asRead,
@@ -167,6 +178,14 @@ export function apiRoutes(sequelize: Sequelize): Router {
         decisions,
       })),
     });
+  });
+
+  router.patch('/screens/:id', async (request, response) => {
+    const [changed] = await Screen.update(parseInput(NewProject, request.body), {
+      where: { id: parseId(request.params['id'], 'screen') },
+    });
+    if (changed === 0) throw notFound('screen');
+    response.status(204).end();
   });
 
   router.delete('/screens/:id', async (request, response) => {
@@ -191,5 +210,6 @@ export function apiRoutes(sequelize: Sequelize): Router {
     response.json({ revision });
   });
 
+  router.use(binRoutes(sequelize));
   return router;
 }

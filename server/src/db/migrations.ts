@@ -1,14 +1,14 @@
 import type { QueryInterface } from 'sequelize';
-import { Umzug, SequelizeStorage } from 'umzug';
-import type { Sequelize } from 'sequelize';
+import { Umzug, type UmzugStorage } from 'umzug';
+import type { Sequelize, Transaction } from 'sequelize';
 
-interface Migration {
+export interface Migration {
   readonly name: string;
   readonly sql: string;
 }
 
 /** In order; a migration that has landed is never changed, a new one is added. */
-const MIGRATIONS: readonly Migration[] = [
+export const MIGRATIONS: readonly Migration[] = [
   {
     name: '001-projects-screens-drawings-steps',
     sql: `
@@ -84,21 +84,49 @@ const MIGRATIONS: readonly Migration[] = [
       );
       CREATE INDEX proofs_by_screen ON proofs (screen_id, created_at);`,
   },
+  {
+    name: '005-bin',
+    sql: `
+      ALTER TABLE projects ADD COLUMN deleted_at timestamptz;
+      ALTER TABLE screens ADD COLUMN deleted_at timestamptz;`,
+  },
 ];
 
+/** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */
+function storageIn(sequelize: Sequelize, transaction: Transaction): UmzugStorage {
+  const run = (sql: string, name?: string) =>
+    sequelize.query(sql, { transaction, ...(name !== undefined && { bind: [name] }) });
+  return {
+    logMigration: async ({ name }) => {
+      await run('INSERT INTO migrations (name) VALUES ($1)', name);
+    },
+    unlogMigration: async ({ name }) => {
+      await run('DELETE FROM migrations WHERE name = $1', name);
+    },
+    executed: async () => {
+      await run('CREATE TABLE IF NOT EXISTS migrations (name varchar(255) PRIMARY KEY)');
+      const [rows] = await run('SELECT name FROM migrations ORDER BY name');
+      return (rows as { name: string }[]).map((r) => r.name);
+    },
+  };
+}
+
 /** Brings the database to the newest form. Several servers may start at once: a lock lets one do it. */
-export async function migrate(sequelize: Sequelize): Promise<void> {
+export async function migrate(
+  sequelize: Sequelize,
+  migrations: readonly Migration[] = MIGRATIONS,
+): Promise<void> {
   await sequelize.transaction(async (transaction) => {
     await sequelize.query('SELECT pg_advisory_xact_lock(7846001)', { transaction });
     const umzug = new Umzug<QueryInterface>({
-      migrations: MIGRATIONS.map(({ name, sql }) => ({
+      migrations: migrations.map(({ name, sql }) => ({
         name,
         up: async () => {
           await sequelize.query(sql, { transaction });
         },
       })),
       context: sequelize.getQueryInterface(),
-      storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+      storage: storageIn(sequelize, transaction),
       logger: undefined,
     });
     await umzug.up();

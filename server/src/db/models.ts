@@ -14,6 +14,8 @@ export class Project extends Model<InferAttributes<Project>, InferCreationAttrib
   declare id: CreationOptional<string>;
   declare name: string;
   declare createdAt: CreationOptional<Date>;
+  /** When it was put into the bin; null for one on the shelf. */
+  declare deletedAt: CreationOptional<Date | null>;
 }
 
 /** A screen with its structure: a snapshot at one revision and the steps since. */
@@ -31,6 +33,8 @@ export class Screen extends Model<InferAttributes<Screen>, InferCreationAttribut
   /** The faults that are left as they are. */
   declare leftSo: CreationOptional<readonly Left[]>;
   declare createdAt: CreationOptional<Date>;
+  /** When it was put into the bin; null for one that its project shows. */
+  declare deletedAt: CreationOptional<Date | null>;
 }
 
 export class DrawingRow extends Model<InferAttributes<DrawingRow>, InferCreationAttributes<DrawingRow>> {
@@ -91,7 +95,12 @@ export function connect(databaseUrl: string): Sequelize {
     define: { underscored: true, updatedAt: false },
     pool: { max: 8, idle: 10_000 },
   });
-  Project.init({ id: uuid, name: DataTypes.TEXT, createdAt: created }, { sequelize, tableName: 'projects' });
+  // What is destroyed stays in the bin, and no query finds it unless it asks for it.
+  const binned = { paranoid: true, timestamps: true, deletedAt: 'deletedAt' } as const;
+  Project.init(
+    { id: uuid, name: DataTypes.TEXT, createdAt: created, deletedAt: DataTypes.DATE },
+    { sequelize, tableName: 'projects', ...binned },
+  );
   Screen.init(
     {
       id: uuid,
@@ -104,8 +113,9 @@ export function connect(databaseUrl: string): Sequelize {
       expectations: { type: DataTypes.JSON, defaultValue: [] },
       leftSo: { type: DataTypes.JSON, defaultValue: [] },
       createdAt: created,
+      deletedAt: DataTypes.DATE,
     },
-    { sequelize, tableName: 'screens' },
+    { sequelize, tableName: 'screens', ...binned },
   );
   DrawingRow.init(
     {

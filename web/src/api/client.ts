@@ -139,15 +139,33 @@ export interface Conflict {
   }[];
 }
 
+/** What can be renamed, copied and put into the bin. */
+export type Shelved = 'projects' | 'screens';
+
+export interface Bin {
+  /** For so many days what is in it is kept. */
+  readonly days: number;
+  readonly projects: readonly { readonly id: string; readonly name: string; readonly deletedAt: string }[];
+  readonly screens: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly project: string;
+    readonly deletedAt: string;
+  }[];
+}
+
 export const api = {
+  rename: (what: Shelved, id: string, name: string) => call<undefined>('PATCH', `/${what}/${id}`, { name }),
+  copy: (what: Shelved, id: string) => call<{ id: string }>('POST', `/${what}/${id}/copy`),
+  toBin: (what: Shelved, id: string) => call<undefined>('DELETE', `/${what}/${id}`),
+  restore: (what: Shelved, id: string) => call<undefined>('POST', `/${what}/${id}/restore`),
+  bin: () => call<Bin>('GET', '/bin'),
   projects: () => call<ProjectSummary[]>('GET', '/projects'),
   createProject: (name: string) => call<ProjectSummary>('POST', '/projects', { name }),
-  deleteProject: (id: string) => call<undefined>('DELETE', `/projects/${id}`),
   project: (id: string) => call<ProjectDetail>('GET', `/projects/${id}`),
   createScreen: (projectId: string, screen: NewScreen) =>
     call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
   screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),
-  deleteScreen: (id: string) => call<undefined>('DELETE', `/screens/${id}`),
   /** Puts a new reading in place. */
   writeStructure: (id: string, revision: number, reading: NewReading) =>
     call<{ revision: number }>('PUT', `/screens/${id}/structure`, { revision, ...reading }),

@@ -4,6 +4,7 @@ import { api } from '../api/client';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
 import { ImportDrop } from './ImportDrop';
+import { ShelvedName } from './ShelvedName';
 import { Silhouette } from './Silhouette';
 
 /** The px that a screen's small picture may take. */
@@ -41,7 +42,8 @@ export function ProjectPage() {
         )}
         <ul className="plates">
           {screens.map((s) => (
-            <li key={s.id}>
+            <li key={s.id} className="shelved">
+              <ShelvedName what="screens" id={s.id} name={s.name} />
               <Link to={`/screens/${s.id}`} className="plate">
                 <span className="plate-picture" style={{ height: PICTURE.height + 24 }}>
                   <Silhouette screenId={s.id} {...PICTURE} />

@@ -5,6 +5,8 @@ import { Link, useNavigate } from 'react-router';
 import { api } from '../api/client';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
+import { BinOnShelf } from './Bin';
+import { ShelvedName } from './ShelvedName';
 import { Silhouette } from './Silhouette';
 
 /** The shelf of projects. */
@@ -66,7 +68,8 @@ export function Shelf() {
         ) : (
           <ul className="shelf">
             {projects.data.map((p) => (
-              <li key={p.id}>
+              <li key={p.id} className="shelved">
+                <ShelvedName what="projects" id={p.id} name={p.name} />
                 <Link to={`/projects/${p.id}`} className="folder">
                   <span className="folder-screens">
                     {p.preview.length === 0 ? (
@@ -85,6 +88,7 @@ export function Shelf() {
             ))}
           </ul>
         )}
+        <BinOnShelf />
       </main>
     </div>
   );

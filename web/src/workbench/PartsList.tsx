@@ -16,6 +16,7 @@ import type { Reflow } from '@tinfold/core/layout';
 import { pathTo, type Part } from '@tinfold/core/model';
 import { CELLS, type CellKind } from './cells';
 import { PartGlyph } from './glyphs';
+import { Holds } from './Holds';
 import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
 import { leavingBelow, saidBelow, settingOf } from './said';
 import type { WorkbenchStore } from './store';
@@ -366,6 +367,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
     <section className="parts" aria-label="Parts list">
       <header className="panel-head">
         <b>Parts list</b>
+        <Holds use={use} />
         <input
           className="parts-filter"
           type="search"

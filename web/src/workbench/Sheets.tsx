@@ -1,5 +1,5 @@
 import { Segmented } from 'antd';
-import { memo, useMemo, type PointerEvent, type ReactNode } from 'react';
+import { memo, useEffect, useMemo, useState, type PointerEvent, type ReactNode, type RefObject } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
@@ -12,10 +12,11 @@ import { useRoom } from './room';
 import type { SheetMode, WorkbenchStore } from './store';
 
 const MODES: { value: SheetMode; label: string }[] = [
-  { value: 'both', label: 'Both sheets' },
+  { value: 'both', label: 'Both' },
   { value: 'drawn', label: 'As drawn' },
   { value: 'reflowed', label: 'Reflowed' },
   { value: 'over', label: 'Laid over' },
+  { value: 'outlines', label: 'Outlines' },
 ];
 
 /** The room around and between sheets, px on the screen. */
@@ -126,22 +127,72 @@ function FoldLines({
   );
 }
 
-/** Where edits hold: as the rules do that they change, or in frames narrower than the caliper stood. */
-function Holds({ use }: Pick<SheetsProps, 'use'>) {
-  const holds = use((s) => s.holds);
-  const { setHolds } = use.getState();
+/** Scales stay between these. */
+const SMALLEST = 0.1;
+const LARGEST = 4;
+/** How much a notch of the wheel scales: 120 units are one notch. */
+const NOTCH = 600;
+
+/** The wheel with Ctrl scales the sheets; what is under the pointer stays under it. */
+function useZoom(
+  ref: RefObject<HTMLDivElement | null>,
+  scale: number,
+  setZoom: (scale: number) => void,
+): void {
+  useEffect(() => {
+    const room = ref.current;
+    if (!room) return;
+    const wheel = (event: WheelEvent) => {
+      if (!event.ctrlKey && !event.metaKey) return;
+      event.preventDefault();
+      const next = Math.min(LARGEST, Math.max(SMALLEST, scale * 2 ** (-event.deltaY / NOTCH)));
+      const box = room.getBoundingClientRect();
+      const [x, y] = [event.clientX - box.left, event.clientY - box.top];
+      const grown = next / scale;
+      setZoom(next);
+      requestAnimationFrame(() => {
+        room.scrollTo((room.scrollLeft + x) * grown - x, (room.scrollTop + y) * grown - y);
+      });
+    };
+    // React listens to the wheel passively, so that it could not keep the page from being scaled.
+    room.addEventListener('wheel', wheel, { passive: false });
+    return () => {
+      room.removeEventListener('wheel', wheel);
+    };
+  }, [ref, scale, setZoom]);
+}
+
+/** A box narrower or lower than this has no room for its name, px on the screen. */
+const NAMED = { width: 40, height: 14 };
+
+/** The boxes of all parts with their names, and nothing else. */
+function Outlines({
+  root,
+  reflow,
+  scale,
+}: Pick<SheetsProps, 'root' | 'reflow'> & { readonly scale: number }) {
+  const line = 1 / scale;
   return (
-    <button
-      type="button"
-      className="holds"
-      aria-pressed={holds !== undefined}
-      title="Whether edits hold everywhere, or only in frames narrower than the caliper stands (Alt N)"
-      onClick={() => {
-        setHolds(holds === undefined ? use.getState().frameWidth : undefined);
-      }}
-    >
-      Edits hold <b>{holds === undefined ? 'everywhere' : `below ${holds}`}</b>
-    </button>
+    <svg className="marks" width={reflow.width} height={reflow.height} aria-hidden="true">
+      {[...walk(root)].map(({ id, name, children }) => {
+        const box = reflow.parts.get(id);
+        if (!box) return null;
+        const room =
+          children.length === 0 && box.width * scale > NAMED.width && box.height * scale > NAMED.height;
+        return (
+          <g key={id}>
+            <rect {...box} fill="none" stroke="var(--sea)" strokeWidth={line} />
+            {room && (
+              <svg x={box.x} y={box.y} width={box.width} height={box.height}>
+                <text x={4 * line} y={12 * line} fontSize={11 * line} className="outline-name">
+                  {name}
+                </text>
+              </svg>
+            )}
+          </g>
+        );
+      })}
+    </svg>
   );
 }
 
@@ -185,7 +236,11 @@ export function Sheets({
   const below = drawing ? Math.min(across / widest, (room.height - CAPTIONS) / (2 * drawing.height)) : 0;
   const stacked = both && below > beside;
   const wanted = !both ? across / widest : stacked ? below : beside;
-  const scale = Math.min(1, Math.max(0.1, wanted));
+  const fit = Math.min(1, Math.max(0.1, wanted));
+  const [zoom, setZoom] = useState<number>();
+  const [mix, setMix] = useState(50);
+  const scale = zoom ?? fit;
+  useZoom(ref, scale, setZoom);
   const part = selected === undefined ? undefined : findPart(root, selected);
   const items = useMemo(() => new Map(drawing?.items.map((i) => [i.id, i.box])), [drawing]);
   const selectedItems = useMemo(
@@ -237,6 +292,7 @@ export function Sheets({
       }}
       marks={
         <>
+          {mode === 'outlines' && <Outlines root={root} reflow={reflow} scale={scale} />}
           {[...also].map((id) => (
             <AlsoMark key={id} box={reflow.parts.get(id)} reflow={reflow} scale={scale} />
           ))}
@@ -247,13 +303,13 @@ export function Sheets({
         </>
       }
     >
-      <div className="sheet-live">
+      <div className={mode === 'outlines' ? 'sheet-live sheet-outlined' : 'sheet-live'}>
         <OwnFamilies value={measurer.own}>
           <ReflowPaint root={root} reflow={reflow} />
         </OwnFamilies>
       </div>
       {mode === 'over' && drawing && (
-        <div className="sheet-over">
+        <div className="sheet-over" style={{ opacity: mix / 100 }}>
           <DrawingPaint drawing={drawing} measurer={measurer} />
         </div>
       )}
@@ -263,12 +319,46 @@ export function Sheets({
     <section className="sheets" aria-label="Sheets">
       <div className="sheets-bar">
         <Modes mode={mode} onMode={onMode} />
-        <Holds use={use} />
-        <span className="sheets-scale">{Math.round(scale * 100)} %</span>
+        {mode === 'over' && (
+          <input
+            className="mix"
+            type="range"
+            min={0}
+            max={100}
+            value={mix}
+            aria-label="How much of the drawing is laid over"
+            onChange={(e) => {
+              setMix(Number(e.currentTarget.value));
+            }}
+          />
+        )}
+        <span className="sheets-scale">
+          <button
+            type="button"
+            aria-pressed={zoom === undefined}
+            title="As large as there is room for"
+            onClick={() => {
+              setZoom(undefined);
+            }}
+          >
+            Fit
+          </button>
+          <button
+            type="button"
+            aria-pressed={zoom === 1}
+            title="A px of the frame is a px of the screen; Ctrl and the wheel go between"
+            onClick={() => {
+              setZoom(1);
+            }}
+          >
+            100 %
+          </button>
+          <output>{Math.round(scale * 100)} %</output>
+        </span>
       </div>
       <div className="sheets-room" ref={ref}>
         <div className={stacked ? 'sheets-row sheets-stacked' : 'sheets-row'}>
-          {mode !== 'reflowed' && mode !== 'over' && drawn}
+          {(mode === 'both' || mode === 'drawn') && drawn}
           {mode !== 'drawn' && reflowed}
         </div>
       </div>

@@ -19,8 +19,8 @@ export interface Told {
 
 export type Saving = 'saved' | 'saving' | 'waiting';
 
-/** How the sheets stand: side by side, one alone, or laid over each other. */
-export type SheetMode = 'both' | 'drawn' | 'reflowed' | 'over';
+/** How the sheets stand: side by side, one alone, laid over each other, or as outlines with names. */
+export type SheetMode = 'both' | 'drawn' | 'reflowed' | 'over' | 'outlines';
 
 export interface WorkbenchState {
   readonly doc: Structure;

@@ -1,0 +1,84 @@
+import { fileURLToPath } from 'node:url';
+import { By, Key, until, type WebDriver } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
+import { startApplication } from './support/application.js';
+import { openBrowser } from './support/browser.js';
+import { pageOf } from './support/page.js';
+import { press } from './support/press.js';
+
+const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
+const WAIT = 20_000;
+
+describe('the shelf', () => {
+  let driver: WebDriver;
+  let application: Awaited<ReturnType<typeof startApplication>>;
+  let find: ReturnType<typeof pageOf>['find'];
+  let seen: ReturnType<typeof pageOf>['seen'];
+
+  beforeAll(async () => {
+    application = await startApplication(inject('postgresUrl'));
+    driver = await openBrowser();
+    ({ find, seen } = pageOf(driver));
+    await driver.get(application.url);
+    await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
+    await seen('h1', 'Kittiwake Line');
+    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
+    await driver.navigate().back();
+    await find('.plate .silhouette rect');
+  });
+  afterAll(async () => {
+    await driver.quit();
+    await application.stop();
+  });
+
+  const choose = async (label: string, name: string, action: string): Promise<void> => {
+    await press(driver, By.css(`.shelved-more[aria-label="What can be done with the ${label} ${name}"]`));
+    await press(driver, By.xpath(`//*[contains(@class,"ant-dropdown")]//*[text()="${action}"]`));
+  };
+  const names = async (css: string): Promise<string[]> =>
+    Promise.all((await driver.findElements(By.css(css))).map((e) => e.getText()));
+  const shows = (css: string, wanted: readonly string[]) =>
+    driver.wait(
+      async () => {
+        const now = await names(css).catch(() => []);
+        return JSON.stringify([...now].sort()) === JSON.stringify([...wanted].sort());
+      },
+      WAIT,
+      wanted.join(', '),
+    );
+
+  test('a screen is named anew in place and copied', async () => {
+    const [name = ''] = await names('.plate b');
+    await choose('screen', name, 'Name it anew');
+    await driver.actions().sendKeys('Departures', Key.ENTER).perform();
+    await shows('.plate b', ['Departures']);
+    await choose('screen', 'Departures', 'Copy');
+    await shows('.plate b', ['Departures', 'Departures, copy']);
+  });
+
+  test('a screen goes into the bin and comes back from it', async () => {
+    await choose('screen', 'Departures, copy', 'Put into the bin');
+    await shows('.plate b', ['Departures']);
+    await press(driver, By.css('.top-bar a'));
+    await seen('.bin', 'screen of Kittiwake Line');
+    await press(driver, By.xpath('//section[@class="bin"]//button[.="Put back"]'));
+    await driver.wait(async () => (await driver.findElements(By.css('.bin'))).length === 0, WAIT);
+    await seen('.folder-facts', '2 screens');
+  });
+
+  test('a project is copied with its screens, and goes into the bin', async () => {
+    await choose('project', 'Kittiwake Line', 'Copy');
+    await shows('.folder-name', ['Kittiwake Line', 'Kittiwake Line, copy']);
+    await choose('project', 'Kittiwake Line', 'Put into the bin');
+    await shows('.folder-name', ['Kittiwake Line, copy']);
+    await press(driver, By.css('.folder'));
+    await shows('.plate b', ['Departures', 'Departures, copy']);
+    await driver.wait(until.elementLocated(By.css('.plate .silhouette rect')), WAIT);
+  });
+
+  test('nothing was complained of in the browser', async () => {
+    const entries = await driver.manage().logs().get('browser');
+    expect(entries.map((e) => e.message)).toEqual([]);
+  });
+});
