@@ -38,6 +38,16 @@ try {
   const row = await see('[data-row]:nth-of-type(22) [data-cell="gap"]');
   await row.click();
   await picture(driver, 'workbench');
+  const named = (name: string) =>
+    driver.wait(until.elementLocated(By.xpath(`//span[@class="part-name" and text()="${name}"]`)), WAIT);
+  await (await named('Next sailings')).click();
+  await driver.actions().keyDown(Key.CONTROL).perform();
+  await (await named('Marrow Isle row')).click();
+  await driver.actions().keyUp(Key.CONTROL).perform();
+  await driver.actions().keyDown(Key.ALT).sendKeys('g').keyUp(Key.ALT).perform();
+  await see('.outcome');
+  await picture(driver, 'by-hand');
+  await driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
   const width = await see('input[aria-label="Type a frame width"]');
   await width.click();
   await width.sendKeys(Key.chord(Key.CONTROL, 'a'), '480', Key.ENTER);

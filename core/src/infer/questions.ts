@@ -49,7 +49,7 @@ const SHOWN = 3;
 /** An answer whose effect times doubt is less than this is not worth a question. */
 const SLIGHT = 0.002;
 /** A screen of a hundred parts is worth so many questions at the most. */
-const PER_HUNDRED = 12;
+const PER_HUNDRED = 8;
 /** No more candidates than this are laid out. */
 const MOST_CANDIDATES = 80;
 /** An item that moves by this share of the frame's width has moved altogether. */

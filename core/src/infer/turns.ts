@@ -18,7 +18,7 @@ const TURNS: readonly RuleName[] = ['flow', 'columns', 'hidden'];
 
 /** Breakpoints that differ by less than this share were meant to be one. */
 const ONE_BREAKPOINT = 0.16;
-/** What turns in wider frames than this, px, turns by itself: a rail that goes. */
+/** What turns in wider frames than this, px, turns by itself. */
 const LAST_TURN = 1000;
 /** What a tablet’s drawing does not do yet is guessed for frames narrower than it by this share. */
 const NARROWER = 0.85;
@@ -33,18 +33,6 @@ const MEASURES: ReadonlySet<string> = new Set(['maxWidth', 'padding']);
 /** Whether anything that a container and its children are told changes more than its measures. */
 const turnsAt = (told: ReadonlyMap<string, readonly Override[]>): boolean =>
   [...told.values()].flat().some((o) => Object.keys(o.rules).some((name) => !MEASURES.has(name)));
-
-/** The frame width below which a child of a container that turns is guessed to go that does go. */
-function hidesAlike(guess: Part, part: Part, breakpoint: number): number | undefined {
-  if (overridesAt(part, breakpoint).flow === undefined) return undefined;
-  const gone = new Set(
-    part.children.filter((c) => overridesAt(c, breakpoint).hidden === true).map((c) => c.id),
-  );
-  return guess.children
-    .filter((c) => gone.has(c.id))
-    .map((c) => c.below?.find((o) => o.rules.hidden === true)?.width)
-    .find((w) => w !== undefined && w <= LAST_TURN);
-}
 
 /** A part with its children, changed together: what a turn says of a container it says of them, too. */
 function withChildren(root: Part, id: string, change: (part: Part) => Part): Part {
@@ -73,8 +61,7 @@ export function turnWhereGuessed(
   for (const guess of walk(guessed)) {
     const part = replaced.has(guess.id) ? undefined : findPart(now.root, guess.id);
     if (!part) continue;
-    const hides = hidesAlike(guess, part, breakpoint);
-    if (!guess.below && hides === undefined) continue;
+    if (!guess.below) continue;
     const told = new Map([guess, ...guess.children].map((p) => [p.id, p.below ?? []]));
     const widths = [...new Set([...told.values()].flat().map((o) => o.width))].sort((a, b) => b - a);
     // Of several steps down the narrower ones may be too many.
@@ -99,12 +86,12 @@ export function turnWhereGuessed(
     });
     if (taken) continue;
     const own = overridesAt(part, breakpoint);
-    const turned = guess.below?.findLast((o) =>
+    const turned = guess.below.findLast((o) =>
       TURNS.some(
         (name) => own[name] !== undefined && JSON.stringify(own[name]) === JSON.stringify(o.rules[name]),
       ),
     );
-    const last = turned?.width ?? hides ?? 0;
+    const last = turned?.width ?? 0;
     if (last <= width) {
       const below = Math.round((width * NARROWER) / 20) * 20;
       const later = (p: Part): Part =>
