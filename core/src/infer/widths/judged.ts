@@ -54,9 +54,12 @@ export function judged(
   return new Judging(structure, drawings, engine, tell).result();
 }
 
-/** Whether a step takes something away: no fault is worth what nobody can see any more. */
-const hides = (step: Step): boolean =>
-  step.kind === 'setRules' && step.parts.some((p) => p.set.hidden === true);
+/**
+ * Whether a step takes something away, or puts what hangs over others among them: no fault is worth what nobody can see any
+ * more, and what makes room for a pinned thing moves all the rest.
+ */
+const unsettles = (step: Step): boolean =>
+  step.kind === 'setRules' && step.parts.some(({ set }) => set.hidden === true || set.pin === null);
 
 /** Faults of one kind that one container is answerable for, as one over all looks that show it. */
 function overLooks(faults: readonly Fault[]): readonly Fault[] {
@@ -177,7 +180,7 @@ class Judging {
       ...otherSizes(structure, fault),
       ...waysAgainst(structure, fault, this.#drawnWidth)
         .map((way) => way.step)
-        .filter((step) => !hides(step)),
+        .filter((step) => !unsettles(step)),
     ];
     for (const step of steps) {
       const result = applyStep(structure, step);
