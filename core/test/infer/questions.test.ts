@@ -8,7 +8,7 @@ import {
   placesOf,
   questionsAbout,
   readSeveral,
-  readStructure,
+  readSeveral,
   type Question,
 } from '@tinfold/core/infer';
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
@@ -98,7 +98,7 @@ describe('questions about the demo’s board at one width', () => {
     const doc = questions.reduce((d, q, i) => taken(d, answered(q, i % 2 === 0)), board.structure);
     const [drawing] = board.drawings;
     if (!drawing) throw new Error('no drawing');
-    const fresh = readStructure(drawing, board.m);
+    const fresh = readSeveral([drawing], board.m);
     const carried = carryOver(board.structure, doc, fresh);
     expect(carried.lost).toEqual([]);
     expect(carried.structure).toEqual(doc);
@@ -123,7 +123,7 @@ test('alike places are one question, whose answer can go to all of them', async 
   const source = `<svg xmlns="http://www.w3.org/2000/svg" width="816" height="280" font-family="Inter" font-size="16">${cards}</svg>`;
   const opened = openDrawing(source, 'Cards');
   const m = await loadMeasurer(opened.faces());
-  const structure = readStructure(opened.measure(m, NO_DECISIONS), m);
+  const structure = readSeveral(opened.measure(m, NO_DECISIONS), m);
   const asked = questionsAbout(structure, [816], new Engine(m)).filter((q) => q.topic === 'height');
   expect(asked.map((q) => q.alike.length)).toEqual([3]);
   const [q] = asked as [Question];

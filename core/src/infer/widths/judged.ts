@@ -1,14 +1,6 @@
 import type { Drawing } from '../../drawing/index.js';
 import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
-import {
-  applyStep,
-  breakpoints,
-  standing,
-  type Rect,
-  type Step,
-  type Structure,
-  walk,
-} from '../../model/index.js';
+import { applyStep, standing, type Rect, type Step, type Structure, walk } from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
 import { otherSizes } from './otherSizes.js';
 import { bitsOf } from './say.js';
@@ -175,7 +167,7 @@ class Judging {
 
   *#candidates(fault: Fault): Generator<Candidate> {
     const { structure } = this.#state;
-    const said = { breakpoints: breakpoints(structure), drawn: this.#drawings.map((d) => d.width) };
+    const drawn = this.#drawings.map((d) => d.width);
     const steps = [
       ...otherSizes(structure, fault),
       ...waysAgainst(structure, fault, this.#drawnWidth)
@@ -191,7 +183,7 @@ class Judging {
         !this.#standsAsDrawn(result.doc)
       )
         continue;
-      yield { structure: result.doc, say: bitsOf(step, said) };
+      yield { structure: result.doc, say: bitsOf(step, drawn) };
     }
   }
 
