@@ -8,7 +8,7 @@ import {
   placesOf,
   questionsAbout,
   readSeveral,
-  readSeveral,
+  readStructure,
   type Question,
 } from '@tinfold/core/infer';
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
@@ -123,7 +123,7 @@ test('alike places are one question, whose answer can go to all of them', async 
   const source = `<svg xmlns="http://www.w3.org/2000/svg" width="816" height="280" font-family="Inter" font-size="16">${cards}</svg>`;
   const opened = openDrawing(source, 'Cards');
   const m = await loadMeasurer(opened.faces());
-  const structure = readSeveral(opened.measure(m, NO_DECISIONS), m);
+  const structure = readStructure(opened.measure(m, NO_DECISIONS), m);
   const asked = questionsAbout(structure, [816], new Engine(m)).filter((q) => q.topic === 'height');
   expect(asked.map((q) => q.alike.length)).toEqual([3]);
   const [q] = asked as [Question];
