@@ -11,12 +11,13 @@ import {
   type Step,
   type Structure,
 } from '../model/index.js';
+import { gapPx } from '../layout/index.js';
+import { keptSizes, pinAt, together } from './said.js';
 import { leastMoving, type Answer, type WayToDo } from './least.js';
 import { standingOf, type Bench } from './stands.js';
 
 const isLine = (part: Part): boolean => ['row', 'column'].includes(ruleOf(part.rules, 'flow'));
 const inFlow = (part: Part): readonly Part[] => part.children.filter((c) => !c.rules.pin);
-const gapOf = (part: Part): number => (typeof part.rules.gap === 'number' ? part.rules.gap : 0);
 
 /** Takes a container away; its children stay where they are as far as what holds it lets them. */
 export function dissolve(structure: Structure, id: string, bench: Bench): Answer {
@@ -46,7 +47,7 @@ function* ways(part: Part, parent: Part, places: ReadonlyMap<string, Rect>): Gen
   ): WayToDo => {
     const told = changes.filter(([, set]) => Object.keys(set).length > 0).map(([id, set]) => ({ id, set }));
     const steps: Step[] = [unwrap, ...(told.length > 0 ? [{ kind: 'setRules', parts: told } as const] : [])];
-    return { step: steps.length === 1 ? unwrap : { kind: 'several', steps }, notes: [...paint, ...notes] };
+    return { step: together(steps), notes: [...paint, ...notes] };
   };
   const children = inFlow(part);
   const own = inFlow(parent);
@@ -87,13 +88,13 @@ function* ways(part: Part, parent: Part, places: ReadonlyMap<string, Rect>): Gen
   const next = own[at + 1];
   const spaced = children.map((child, i): readonly [string, RuleChange] => {
     const own =
-      i === 0 ? (part.rules.gapBefore ?? gapOf(parent)) + lead : (child.rules.gapBefore ?? gapOf(part));
-    const isUsual = Math.abs(own - gapOf(parent)) < 0.01 || (at === 0 && i === 0 && lead === 0);
+      i === 0 ? (part.rules.gapBefore ?? gapPx(parent)) + lead : (child.rules.gapBefore ?? gapPx(part));
+    const isUsual = Math.abs(own - gapPx(parent)) < 0.01 || (at === 0 && i === 0 && lead === 0);
     return [child.id, alongSame ? { gapBefore: isUsual ? null : round(own, 2) } : {}];
   });
   const after: (readonly [string, RuleChange])[] =
     next && trail > 0 && alongSame
-      ? [[next.id, { gapBefore: round((next.rules.gapBefore ?? gapOf(parent)) + trail, 2) }]]
+      ? [[next.id, { gapBefore: round((next.rules.gapBefore ?? gapPx(parent)) + trail, 2) }]]
       : [];
   yield way([...spaced, ...after]);
   const align = ruleOf(part.rules, 'align');
@@ -111,9 +112,8 @@ function* ways(part: Part, parent: Part, places: ReadonlyMap<string, Rect>): Gen
 function pinnedIn(box: Rect | undefined, outer: Rect | undefined, part: Part): RuleChange {
   if (!box || !outer) return {};
   return {
-    pin: { left: round(box.x - outer.x, 2), top: round(box.y - outer.y, 2) },
-    ...(part.rules.width?.kind === 'fill' && { width: fixed(round(box.width, 2)) }),
-    ...(part.rules.height?.kind === 'fill' && { height: fixed(round(box.height, 2)) }),
+    pin: pinAt(box, outer),
+    ...keptSizes(part, box),
     ...(part.rules.gapBefore !== undefined && { gapBefore: null }),
   };
 }

@@ -22,6 +22,7 @@ import {
 import { freshIds } from './ids.js';
 import { leastMoving, type Answer, type Change, isRefusal, type WayToDo } from './least.js';
 import { lieOf, type Lie } from './lie.js';
+import { keptSizes, pinAt, together } from './said.js';
 import { standingOf, type Bench } from './stands.js';
 
 const NAMES: Readonly<Record<Flow, string>> = {
@@ -137,7 +138,7 @@ function* waysToHold(held: Held): Generator<WayToDo> {
           height,
           ...(align && { align }),
           ...(before !== undefined && { gapBefore: before }),
-          ...(isFree && { pin: { left: round(hull.x - outer.x, 2), top: round(hull.y - outer.y, 2) } }),
+          ...(isFree && { pin: pinAt(hull, outer) }),
         };
         const container: Part = { id, name: NAMES[kind], kind: 'container', rules, children: [], source: [] };
         const changes = parts.map((part, i) => ({
@@ -150,7 +151,7 @@ function* waysToHold(held: Held): Generator<WayToDo> {
           ...(told.length > 0 ? [{ kind: 'setRules', parts: told } as const] : []),
         ];
         yield {
-          step: steps.length === 1 ? (steps[0] as Step) : { kind: 'several', steps },
+          step: together(steps),
           notes: notesOf(parts, told),
         };
       }
@@ -191,10 +192,9 @@ function childChange(
   const box = boxes[i] as Rect;
   if (kind === 'free')
     return {
-      pin: { left: round(box.x - hull.x, 2), top: round(box.y - hull.y, 2) },
+      pin: pinAt(box, hull),
       ...(rules.gapBefore !== undefined && { gapBefore: null }),
-      ...(rules.width?.kind === 'fill' && { width: fixed(round(box.width, 2)) }),
-      ...(rules.height?.kind === 'fill' && { height: fixed(round(box.height, 2)) }),
+      ...keptSizes(part, box),
     };
   const odd =
     gap === undefined || kind === 'grid' || kind === 'wrap' || i === 0 ? undefined : lie.gaps[i - 1];

@@ -1,7 +1,6 @@
 import {
   bottom,
   findPart,
-  fixed,
   NO_PADDING,
   parentOf,
   right,
@@ -14,6 +13,8 @@ import {
   type Step,
   type Structure,
 } from '../model/index.js';
+import { gapPx } from '../layout/index.js';
+import { keptSizes } from './said.js';
 import { leastMoving, type Answer, type WayToDo } from './least.js';
 import { standingOf, type Bench } from './stands.js';
 
@@ -56,8 +57,7 @@ export function pinOut(structure: Structure, id: string, bench: Bench): Answer {
   if (part.rules.pin) return { reason: `“${part.name}” is out of the flow already.`, instead: [] };
   const set: RuleChange = {
     pin: pinNear(box, outer),
-    ...(part.rules.width?.kind === 'fill' && { width: fixed(round(box.width, 2)) }),
-    ...(part.rules.height?.kind === 'fill' && { height: fixed(round(box.height, 2)) }),
+    ...keptSizes(part, box),
     ...(part.rules.gapBefore !== undefined && { gapBefore: null }),
     ...(part.rules.cell && { cell: null }),
   };
@@ -132,7 +132,7 @@ export function putBack(structure: Structure, id: string, bench: Bench): Answer 
   const at = last ? rest.indexOf(last) + 1 : 0;
   const next = inFlow(parent)[before.length];
   const move: Step = { kind: 'move', id, parent: parent.id, at };
-  const usual = typeof parent.rules.gap === 'number' ? parent.rules.gap : 0;
+  const usual = gapPx(parent);
   function* ways(): Generator<WayToDo> {
     const set: RuleChange = { pin: null };
     yield { step: { kind: 'several', steps: [{ kind: 'setRules', parts: [{ id, set }] }, move] } };

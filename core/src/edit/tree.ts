@@ -17,6 +17,7 @@ import {
 } from '../model/index.js';
 import { copyOf, freshIds } from './ids.js';
 import { leastMoving, type Answer, type WayToDo } from './least.js';
+import { keptSizes, pinAt } from './said.js';
 import { standingOf, type Bench } from './stands.js';
 
 const none = (reason: string): Answer => ({ reason, instead: [] });
@@ -48,12 +49,9 @@ function* waysToStand(
   const flow = ruleOf(parent.rules, 'flow');
   if (flow === 'free') {
     if (!box || !outer) return;
-    const pin = { left: round(box.x - outer.x, 2), top: round(box.y - outer.y, 2) };
-    const sizes = {
-      ...(rules.width?.kind === 'fill' && { width: fixed(round(box.width, 2)) }),
-      ...(rules.height?.kind === 'fill' && { height: fixed(round(box.height, 2)) }),
-    };
-    yield with_({ ...bare, ...sizes, pin }, [`“${part.name}” is pinned where it stands.`]);
+    yield with_({ ...bare, ...keptSizes(part, box), pin: pinAt(box, outer) }, [
+      `“${part.name}” is pinned where it stands.`,
+    ]);
     return;
   }
   const flowing: RuleChange = { ...bare, ...(rules.pin && { pin: null }) };

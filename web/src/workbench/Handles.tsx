@@ -3,7 +3,7 @@ import type { Reflow } from '@tinfold/core/layout';
 import type { Part, Step } from '@tinfold/core/model';
 import { GRIP, handlesOf, type Handle } from './drags';
 import { hatches } from './Overlay';
-import { counterparts } from './rows';
+import { copiesOf } from './rows';
 import { settingOf } from './said';
 import type { WorkbenchStore } from './store';
 
@@ -23,8 +23,6 @@ interface HandlesProps {
   readonly reflow: Reflow;
   readonly scale: number;
 }
-
-const NOTHING_OPEN: ReadonlySet<string> = new Set();
 
 /**
  * What of the part in hand is dragged on the sheet: gaps, paddings, edges, pins. The sheet shows each number at once; letting go
@@ -51,7 +49,7 @@ export function Handles({ use, part, isRoot, reflow, scale }: HandlesProps) {
     const said = (): { step: Step; what: string } => {
       const { part: id, set, what } = handle.say(now(), keys);
       const state = use.getState();
-      const ids = counterparts(state.doc.root, id, NOTHING_OPEN).map((p) => p.id);
+      const ids = copiesOf(state.doc.root, id);
       return { step: settingOf(state, id, ids, set), what };
     };
     const show = () => {

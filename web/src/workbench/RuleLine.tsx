@@ -9,14 +9,13 @@ import {
   type Structure,
 } from '@tinfold/core/model';
 import { inHand } from './commands';
-import { counterparts } from './rows';
+import { copiesOf } from './rows';
 import { settingOf } from './said';
 import type { WorkbenchStore } from './store';
 import { Why } from './Why';
 
 /** So many lines that were taken are kept to be typed again. */
 const KEPT = 50;
-const NOTHING_OPEN: ReadonlySet<string> = new Set();
 
 /** A typed line: rules for what is in hand, or for all parts of a name; undefined for an empty one. */
 export function ruleLine(typed: string): { readonly name?: string; readonly rules: string } | undefined {
@@ -69,7 +68,7 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
       );
       return;
     }
-    const ids = [...new Set(parts.flatMap((p) => counterparts(root, p.id, NOTHING_OPEN).map((c) => c.id)))];
+    const ids = [...new Set(parts.flatMap((p) => copiesOf(root, p.id)))];
     const label = ids.length === 1 ? `Rules of ${first.name}` : `Rules of ${ids.length} parts`;
     if (!edit(label, settingOf(use.getState(), first.id, ids, parsed.value))) return;
     setTyped('');

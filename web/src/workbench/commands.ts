@@ -21,7 +21,7 @@ import {
 } from '@tinfold/core/edit';
 import { findPart, standing, type Flow, type Part, type Structure } from '@tinfold/core/model';
 import type { PartReading } from '@tinfold/core/infer';
-import { counterparts } from './rows';
+import { copiesOf } from './rows';
 import { holdingEverywhere, settingOf } from './said';
 import type { WorkbenchStore } from './store';
 
@@ -68,9 +68,6 @@ export function take(use: WorkbenchStore, answer: Answer): void {
   tell({ label, moved, notes });
 }
 
-/** No pattern is opened: what is done to one copy is done to all. */
-const CLOSED: ReadonlySet<string> = new Set();
-
 /** An operation on the part in hand, in all copies of its pattern. */
 const onOne =
   (operation: (doc: Structure, id: string, bench: Bench) => Answer) =>
@@ -80,7 +77,7 @@ const onOne =
       refuse('Choose a part first: a row of the parts list, or something on a sheet.');
       return;
     }
-    const ids = counterparts(doc.root, selected, CLOSED).map((p) => p.id);
+    const ids = copiesOf(doc.root, selected);
     take(
       use,
       onEach(doc, ids, bench, (now, id) => operation(now, id, bench)),
@@ -97,7 +94,7 @@ const onAll =
       refuse('Choose the parts first: rows of the parts list, or things on a sheet.');
       return;
     }
-    const copies = hand.map((p) => counterparts(doc.root, p.id, CLOSED).map((c) => c.id));
+    const copies = hand.map((p) => copiesOf(doc.root, p.id));
     const alike = copies.every((c) => c.length === copies[0]?.length);
     const places = alike
       ? (copies[0] ?? []).map((_, i) => [...new Set(copies.map((c) => c[i] as string))])
@@ -124,15 +121,10 @@ const hide = ({ use }: Hands): void => {
   }
   const now = standing(doc, { width: frameWidth });
   const hidden = hand.every((p) => findPart(now, p.id)?.rules.hidden);
-  const parts = hand.flatMap((p) => counterparts(doc.root, p.id, CLOSED));
+  const parts = hand.flatMap((p) => copiesOf(doc.root, p.id));
   edit(
     `${hidden ? 'Show' : 'Hide'} ${hand.length === 1 ? `“${hand[0]?.name ?? ''}”` : `${hand.length} parts`}`,
-    settingOf(
-      use.getState(),
-      hand[0]?.id ?? '',
-      parts.map((p) => p.id),
-      { hidden: hidden ? null : true },
-    ),
+    settingOf(use.getState(), hand[0]?.id ?? '', parts, { hidden: hidden ? null : true }),
   );
 };
 

@@ -60,6 +60,12 @@ export function counterparts(root: Part, id: string, opened: ReadonlySet<string>
   return found;
 }
 
+/** No pattern is opened. */
+const CLOSED: ReadonlySet<string> = new Set();
+
+/** The ids of a part and its counterparts: what is done to one copy of a pattern is done to all. */
+export const copiesOf = (root: Part, id: string): string[] => counterparts(root, id, CLOSED).map((p) => p.id);
+
 /** The row that shows a part: its own, or that of the first copy of its closed pattern. */
 export function shownRow(root: Part, id: string, rows: readonly Row[], opened: ReadonlySet<string>): number {
   const ids = new Set(counterparts(root, id, opened).map((p) => p.id));

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import { moveInto, onEach, type Bench } from '@tinfold/core/edit';
 import { findPart, parentOf } from '@tinfold/core/model';
 import { take } from './commands';
-import { counterparts } from './rows';
+import { copiesOf } from './rows';
 import type { WorkbenchStore } from './store';
 
 /** Where a row would be dropped: before or after another, or into it. */
@@ -42,8 +42,8 @@ export function useRowDrag(use: WorkbenchStore, bench: Bench) {
     const rest = parent.children.filter((c) => c.id !== id);
     const beside = rest.findIndex((c) => c.id === over);
     const at = where === 'into' ? rest.length : beside + (where === 'after' ? 1 : 0);
-    const copies = counterparts(doc.root, id, new Set()).map((p) => p.id);
-    const parents = counterparts(doc.root, parent.id, new Set()).map((p) => p.id);
+    const copies = copiesOf(doc.root, id);
+    const parents = copiesOf(doc.root, parent.id);
     // Within a pattern each copy moves in its own copy of the container.
     const pairs =
       copies.length === parents.length
