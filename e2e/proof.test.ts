@@ -236,17 +236,23 @@ describe('the stage of proof', () => {
 
   test('on the workbench the question line turns to the faults after the last question', async () => {
     await stage('Structure');
+    // After each answer the questions are looked for again: the last is answered once none has come for a while.
+    let quiet = 0;
     await driver.wait(async () => {
       const asked = await driver.findElements(By.css('footer[aria-label="Question"]'));
       if (asked.length > 0) await driver.findElement(By.css('body')).sendKeys('1');
+      const told = await driver.findElements(By.css('footer[aria-label="Fault"]'));
+      quiet = asked.length === 0 && told.length > 0 ? quiet + 1 : 0;
       await driver.sleep(300);
-      return (await driver.findElements(By.css('footer[aria-label="Fault"]'))).length > 0;
-    }, WAIT);
+      return quiet >= 8;
+    }, 2 * WAIT);
     await seen('footer[aria-label="Fault"]', 'Fault 1 of');
     // A heading that keeps 700 px scrolls sideways below that; letting it give way mends it.
     await press(driver, By.xpath('//span[@class="part-name" and text()="Next sailings"]'));
     await (await find('input[aria-label="Type rules for the part in hand"]')).sendKeys('w 700', Key.ENTER);
     await seen('.saving', 'saved');
+    // Keys answer the line where nothing is typed.
+    await driver.executeScript('document.activeElement.blur()');
     const open = async (): Promise<number> => {
       const [head = ''] = await texts('footer[aria-label="Fault"] header');
       return Number(/of (\d+)/.exec(head)?.[1] ?? 0);
