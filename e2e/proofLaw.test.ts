@@ -77,6 +77,8 @@ function browserFinds(now: Shown, drawn: Shown, items: ReadonlySet<string>): Set
     return by(p) > (drawnBy > 1 ? drawnBy + 4 : 1);
   };
   for (const p of now.parts) {
+    // What lies before the frame's start is lost: no scrolling reaches it, so that `scrollWidth` does not tell it.
+    if (grown((t) => -t.ink[0], p)) found.add('side-scroll');
     if (!p.isText) continue;
     if (p.isCut && !before.get(p.id)?.isCut) found.add('text-cut');
     if (p.isCut) continue;
