@@ -1,11 +1,12 @@
 /**
- * Counts what screens do as their frame gets narrower, over generated screens and pages whose boxes are known at several
- * widths, and writes the counts that the reader goes by.
+ * Counts what screens do as their frame gets narrower and which lengths their designers typed, over generated screens and
+ * pages whose boxes are known at several widths, and writes the counts that the reader goes by.
  *
  *   npm run bench:priors -- DIR [DIR …]
  */
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { countLineHeights, countSpaces, noneTyped } from './typed.js';
 
 type Box = readonly [x: number, y: number, width: number, height: number];
 type Boxes = Readonly<Record<string, Box | null>>;
@@ -13,12 +14,19 @@ type Boxes = Readonly<Record<string, Box | null>>;
 interface Case {
   readonly source: { readonly width: number };
   readonly heldOut: readonly number[];
+  readonly samples: readonly { readonly svg: string }[];
 }
 interface Truth {
   readonly widths: Readonly<Record<string, { readonly boxes: Boxes }>>;
 }
 interface Groups {
-  readonly groups: readonly { readonly items: readonly string[]; readonly flow: string }[];
+  readonly groups: readonly {
+    readonly items: readonly string[];
+    readonly flow: string;
+    readonly gap: number | null;
+    readonly crossGap: number | null;
+    readonly padding: readonly number[];
+  }[];
 }
 
 /** The shares of the drawn width between which breakpoints are counted. */
@@ -64,16 +72,19 @@ function unitsOf(items: readonly string[], groups: Groups['groups'], boxes: Boxe
 }
 
 const turned = UP_TO.map((upTo) => ({ upTo, rows: 0, turned: 0 }));
+const typed = noneTyped();
 let screens = 0;
 for (const dir of process.argv.slice(2)) {
   for (const name of readdirSync(dir).sort()) {
     const at = path.join(dir, name);
     if (!existsSync(path.join(at, 'structure.json'))) continue;
-    const { source, heldOut } = parsed(at, 'case.json') as Case;
+    const { source, heldOut, samples } = parsed(at, 'case.json') as Case;
     const { widths } = parsed(at, 'truth.json') as Truth;
     const { groups } = parsed(at, 'structure.json') as Groups;
     const drawn = widths[source.width]?.boxes ?? {};
     screens++;
+    countSpaces(typed, groups);
+    await countLineHeights(typed, path.join(at, samples[0]?.svg ?? ''), drawn);
     for (const { items, flow } of groups) {
       const units = unitsOf(items, groups, drawn);
       if (flow === 'column' || units.length < 2 || !inRow(units.map((u) => around(u, drawn)))) continue;
@@ -94,7 +105,7 @@ for (const dir of process.argv.slice(2)) {
   }
 }
 const file = new URL('../core/src/infer/priors.json', import.meta.url);
-writeFileSync(file, `${JSON.stringify({ screens, turns: turned }, null, 2)}\n`);
+writeFileSync(file, `${JSON.stringify({ screens, turns: turned, ...typed }, null, 2)}\n`);
 process.stdout.write(
   `${screens} screens\n${turned.map((t) => `to ${t.upTo}: ${t.turned} of ${t.rows} rows`).join('\n')}\n`,
 );

@@ -22,8 +22,11 @@ export interface ShapeItem extends ItemBase {
 export interface TextItem extends ItemBase {
   readonly kind: 'text';
   readonly content: TextContent;
-  /** Whether its line height is only what its font says: a single line's drawing does not show it. */
-  readonly guessedLineHeight?: true;
+  /**
+   * Set where its line height is only what its font says: a single line's drawing does not show it. `letters` is what its
+   * font says that its letters take above and below the baseline, px.
+   */
+  readonly loneLine?: { readonly letters: number };
   /** Set where its words were outlines that a font's glyphs were found in. */
   readonly outlined?: Outlined;
   readonly lines: readonly { readonly x: number; readonly baseline: number; readonly width: number }[];

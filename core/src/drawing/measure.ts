@@ -97,10 +97,11 @@ export function measureDrawing(
       const run = lines[0]?.runs[0];
       if (!run) return [];
       const known = one.lineHeight ?? pitchOfText(lines) ?? pitches.get(styleKey(run));
-      const lineHeight = known ?? normalLineHeight(m.metrics(run.style));
+      const metrics = m.metrics(run.style);
+      const lineHeight = known ?? normalLineHeight(metrics);
       const item: TextItem = {
         ...textItem(one, lines, lineHeight, m),
-        ...(known === undefined && { guessedLineHeight: true }),
+        ...(known === undefined && { loneLine: { letters: metrics.ascent + metrics.descent } }),
       };
       return [one.angle === undefined ? item : turnText(item, one.angle)];
     });

@@ -1,10 +1,10 @@
 import type { Drawing, Item } from '../drawing/index.js';
 import {
-  bottom,
+  centreX,
+  centreY,
   FILL,
   FIT,
   fixed,
-  right,
   round,
   type Align,
   type Content,
@@ -15,6 +15,7 @@ import {
   type Rules,
   type Size,
 } from '../model/index.js';
+import { EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Engine } from '../layout/index.js';
 import { contentColumn, type Column } from './contentColumn.js';
@@ -194,18 +195,21 @@ export class Builder {
     };
   }
 
-  /** An icon in the box that it was drawn in: its ink keeps its distance from the sides of the box. */
+  /** An icon in the box that it was drawn in: its ink stands in the middle, or keeps its distance from the sides of the box. */
   #icon({ node, rules, box }: Seat, item: Item): Part {
     const id = this.#id(box, node);
     const name = this.#names.take(nameOf(node));
     const ink = item.box;
     // Off the grid, ink may reach out of its box by a hair.
-    const side = (distance: number) => Math.max(0, distance);
+    const beside = Math.max(0, ink.x - node.box.x);
+    const above = Math.max(0, ink.y - node.box.y);
+    const across = near(centreX(ink), centreX(node.box), EXACT);
+    const upright = near(centreY(ink), centreY(node.box), EXACT);
     const padding = {
-      top: side(ink.y - node.box.y),
-      right: side(right(node.box) - right(ink)),
-      bottom: side(bottom(node.box) - bottom(ink)),
-      left: side(ink.x - node.box.x),
+      top: upright ? 0 : above,
+      right: 0,
+      bottom: 0,
+      left: across ? 0 : beside,
     };
     const { paint, content } = leafOf(item);
     this.targets.set(inkOf(id), ink);
@@ -214,7 +218,13 @@ export class Builder {
       name,
       kind: 'container',
       source: [],
-      rules: this.rounded({ flow: 'column', padding, ...rules }),
+      rules: this.rounded({
+        flow: 'column',
+        ...((!across || !upright) && { padding }),
+        ...(across && { align: 'centre' }),
+        ...(upright && { justify: 'centre' }),
+        ...rules,
+      }),
       children: [
         {
           id: inkOf(id),

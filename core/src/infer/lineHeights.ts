@@ -1,57 +1,45 @@
-import { coreBox, type Drawing, type Item, type TextItem } from '../drawing/index.js';
-import { BoxIndex, bottom, centreY, contains, overlap, right, type Rect } from '../model/index.js';
-import { listLeading, sizeOf } from './listLeading.js';
+import type { Drawing, Item, TextItem } from '../drawing/index.js';
+import { bottom } from '../model/index.js';
+import { near } from './node.js';
+import { isOffGrid } from './snap.js';
+import { spacesOf, type Beside, type Spaces } from './spaces.js';
 import { commonest } from './stack.js';
+import { isWhole, leadings, MIDDLE_BITS, spaceBits, type Leading } from './typed.js';
 
-/** Up to this size type is set in lines that grow twice as fast as it; from here on they are taller by {@link TALLER}. */
-const RUNNING = 16;
-const TALLER = 8;
-/** Lines may reach this far into each other before they were set closer than usual, px. */
-const TOUCH = 0.5;
-/** Boxes that reach into each other by no more than this do not lie over each other, px. */
-const COVERS = 1;
+/** What a leading costs that another style of the screen has as well: it says which. */
+const SAID_BITS = 1;
+/** Leadings that differ by less than this are the same, in sizes. */
+const SAME_LEADING = 0.005;
+/** Paddings that differ by less than this are the same, px. */
+const SAME = 0.06;
+/** A line alone in its box may differ from its style's by so much, px. */
+const OWN = 1;
+/** A space between two lines is seen from each of them. */
+const FROM_EACH_SIDE = 0.5;
+/** Styles are tried again with what the others have become so many times at most. */
+const ROUNDS = 4;
 
-/** Type of these sizes is running text, px; set at this many times its size and more it is set loosely. */
-const READ = { from: 12, to: 20, loosely: 1.55 };
-
-/**
- * How high a line of type of a size usually is, px: running text is set loosely, headings closely. Where all paragraphs
- * are set at so many times their size, `leading`, and that is more than usual, lines that stand alone are as well.
- */
-function usualLineHeight(size: number, leading: number | undefined): number {
-  if (leading !== undefined && size <= READ.to) return size * leading;
-  return size < RUNNING ? 2 * size - (RUNNING - TALLER) : size + TALLER;
-}
-
-/** What the least of the paragraphs of running text, or without any the lists, are set at, where they are set loosely. */
-function looseLeading(drawings: readonly Drawing[]): number | undefined {
-  const leadings = drawings.flatMap(({ items }) =>
-    items.flatMap((item) => {
-      if (item.kind !== 'text' || item.lines.length < 2) return [];
-      const size = sizeOf(item);
-      return size >= READ.from && size <= READ.to ? [item.content.lineHeight / size] : [];
-    }),
-  );
-  const least = leadings.length > 0 ? Math.min(...leadings) : (listLeading(drawings[0]?.items ?? []) ?? 0);
-  return least >= READ.loosely ? least : undefined;
-}
+const sizeOf = (item: TextItem): number => item.content.runs[0]?.style.size ?? item.content.lineHeight;
 
 const styleOf = (item: TextItem): string => {
   const style = item.content.runs[0]?.style;
   return `${style?.family}|${style?.weight}|${style?.size.toFixed(1)}`;
 };
 
-type Guessed = TextItem & { readonly guessedLineHeight: true };
-const isGuessed = (item: Item): item is Guessed => item.kind === 'text' && item.guessedLineHeight === true;
+type Guessed = TextItem & { readonly loneLine: { readonly letters: number } };
+const isGuessed = (item: Item): item is Guessed => item.kind === 'text' && item.loneLine !== undefined;
+
+/** By how much the top of a line moves up when it becomes `height` px high: its letters stay, and whole px are above them. */
+const rise = ({ content, loneLine: { letters } }: Guessed, height: number): number =>
+  Math.floor((height - letters) / 2) - Math.floor((content.lineHeight - letters) / 2);
 
 /** The text in lines of another height: its letters stay where they are. */
-function withLineHeight(item: TextItem, lineHeight: number): TextItem {
-  const taller = lineHeight - item.content.lineHeight;
-  const { guessedLineHeight: _guessed, ...rest } = item;
+function withLineHeight(item: Guessed, lineHeight: number): TextItem {
+  const { loneLine: _lone, ...rest } = item;
   return {
     ...rest,
     content: { ...item.content, lineHeight },
-    box: { ...item.box, y: item.box.y - taller / 2, height: lineHeight * item.lines.length },
+    box: { ...item.box, y: item.box.y - rise(item, lineHeight), height: lineHeight * item.lines.length },
   };
 }
 
@@ -76,88 +64,140 @@ function drawnPitches(drawings: readonly Drawing[]): Map<string, number> {
   return pitches;
 }
 
-/**
- * What of some items, in the order of paint, is on one layer with one of them: between the two no box is painted that
- * lies over the lower one and is, or holds, the upper one: a dialog over a list.
- */
-function onLayer(item: Item, around: readonly Item[]): Item[] {
-  const own = around.indexOf(item);
-  const core = coreBox(item);
-  const meets = (box: Rect, other: Rect) => Math.min(...overlap(box, other)) > COVERS;
-  const boxes = around.map((box, at) => ({ box, at })).filter(({ box }) => box.kind === 'shape');
-  const holding = boxes.filter(({ box, at }) => at <= own && (at === own || contains(box.box, core, COVERS)));
-  const covering = boxes.filter(({ box, at }) => at > own && meets(box.box, core));
-  return around.filter((other, at) => {
-    const otherCore = coreBox(other);
-    return at < own
-      ? !holding.some((h) => h.at > at && meets(h.box.box, otherCore))
-      : !covering.some((c) => c.at <= at && (c.at === at || contains(c.box.box, otherCore, COVERS)));
-  });
+/** A text whose line height is searched, with what is above it and below. */
+interface Seen extends Spaces {
+  readonly text: Guessed;
+  readonly offGrid: boolean;
 }
 
-/** The largest line height, up to the usual one, for which a line reaches into nothing that it stood clear of. */
-function roomFor(item: TextItem, heights: ReadonlyMap<Item, number>, around: readonly Item[]): number {
-  const own = heights.get(item) ?? 0;
-  const middle = centreY(item.box);
-  let room = own;
-  for (const other of around) {
-    if (other === item || other.box.x >= right(item.box) || right(other.box) <= item.box.x) continue;
-    const off = Math.abs(centreY(other.box) - middle);
-    const height = heights.get(other);
-    if (height !== undefined) {
-      // Two lines, each as high as it would be: what is too much is taken from both alike.
-      const both = (own + height) / 2;
-      if (off > item.content.lineHeight / 2 && both > off + TOUCH)
-        room = Math.min(room, (own * (off + TOUCH)) / both);
-    } else if (other.kind === 'shape' || other.kind === 'picture') {
-      room = Math.min(room, roomBeside(coreBox(item), middle, other.box));
-    }
+/** The line heights of styles, and what the spaces come to with them. */
+class Heights {
+  readonly #chosen: Map<string, number>;
+  readonly #leadings = new Map<string, number>();
+
+  constructor(known: ReadonlyMap<string, number>, sizes: ReadonlyMap<string, number>) {
+    this.#chosen = new Map(known);
+    for (const [style, height] of known) this.#leadings.set(style, height / (sizes.get(style) ?? height));
   }
-  return room < own ? Math.max(Math.min(own, item.content.lineHeight), Math.floor(room)) : own;
+
+  of(style: string): number | undefined {
+    return this.#chosen.get(style);
+  }
+
+  choose(style: string, size: number, height: number): void {
+    this.#chosen.set(style, height);
+    this.#leadings.set(style, height / size);
+  }
+
+  /** What a leading costs: less, where another style has it, too. */
+  bits(style: string, size: number, { height, bits }: Leading): number {
+    const isSaid = [...this.#leadings].some(
+      ([other, leading]) => other !== style && Math.abs(leading - height / size) < SAME_LEADING,
+    );
+    return isSaid ? Math.min(bits, SAID_BITS) : bits;
+  }
+
+  /** The upper edge of something, px, or its lower one. */
+  edge(item: Item, side: 'upper' | 'lower'): number {
+    const height = isGuessed(item) ? this.of(styleOf(item)) : undefined;
+    if (!isGuessed(item) || height === undefined) return side === 'upper' ? item.box.y : bottom(item.box);
+    const top = item.box.y - rise(item, height);
+    return side === 'upper' ? top : top + height * item.lines.length;
+  }
+
+  /** What the spaces above and below a text cost; `said` are those that have been paid for. */
+  spaces({ text, above, below, offGrid }: Seen, said: Set<string>): number {
+    const from = (beside: Beside, side: 'upper' | 'lower') => this.edge(beside.item, side);
+    const upper = above && this.edge(text, 'upper') - from(above, above.around ? 'upper' : 'lower');
+    const lower = below && from(below, below.around ? 'lower' : 'upper') - this.edge(text, 'lower');
+    const price = (space: number | undefined, beside: Beside | undefined) => {
+      if (space === undefined || beside === undefined || beside.item.kind === 'art') return 0;
+      const key = space.toFixed(1);
+      if (said.has(key)) return 0;
+      said.add(key);
+      return spaceBits(offGrid ? Math.round(space) : space) * FROM_EACH_SIDE;
+    };
+    const isInMiddle =
+      above?.around &&
+      above.item === below?.item &&
+      upper !== undefined &&
+      lower !== undefined &&
+      Math.abs(upper - lower) < (offGrid ? 1 : SAME);
+    if (isInMiddle) return Math.min(MIDDLE_BITS, price(upper, above));
+    return price(upper, above) + price(lower, below);
+  }
 }
 
-/** How high a line about a middle may be so that it stays inside or outside a box in which its letters lie or do not. */
-function roomBeside(letters: Rect, middle: number, box: Rect): number {
-  if (box.y <= letters.y && bottom(box) >= bottom(letters))
-    return 2 * Math.min(middle - box.y, bottom(box) - middle);
-  if (box.y >= bottom(letters)) return 2 * (box.y - middle + TOUCH);
-  return bottom(box) <= letters.y ? 2 * (middle - bottom(box) + TOUCH) : Infinity;
+/**
+ * The height of a line that is alone in its box, as near to its style's as possible, with which it keeps whole px above and
+ * as many below; its style's where there is none within {@link OWN}.
+ */
+function inItsBox({ text, above, below }: Seen, height: number): number {
+  if (!above?.around || above.item !== below?.item || text.lines.length !== 1) return height;
+  const { box } = above.item;
+  const odd = box.height - height - 2 * Math.floor((box.height - height) / 2);
+  return (
+    [height + odd, height + odd - 2].find((own) => {
+      const top = text.box.y - rise(text, own) - box.y;
+      return Math.abs(own - height) <= OWN && isWhole(top) && near(2 * top, box.height - own, SAME);
+    }) ?? height
+  );
 }
 
 /**
  * A drawing does not tell how high a line is that stands alone. It is read as high as the lines of a paragraph in the
- * same style in any of the drawings of a screen; else as usual for its size, as far as there is room for it. The
- * letters stay where they are. `drawings` come in the order in which they are believed.
+ * same style in any of the drawings of a screen; else so that it is cheapest to say: by how usual that height is for its
+ * size, by what other styles of the screen do, and by the spaces around lines of it, which are whole px and the same at
+ * both sides where a designer chose them. The letters stay where they are. `drawings` come in the order in which they are
+ * believed.
  */
 export function readLineHeights(drawings: readonly Drawing[]): Drawing[] {
   if (!drawings.some(({ items }) => items.some(isGuessed))) return [...drawings];
-  const heights = drawnPitches(drawings);
-  const leading = looseLeading(drawings);
-  const rooms = new Map<string, number>();
+  const seen = new Map<TextItem, Seen>();
   for (const { items } of drawings) {
-    const wanted = new Map<Item, number>();
-    for (const item of items) {
-      if (item.kind !== 'text') continue;
-      const known = heights.get(styleOf(item));
-      wanted.set(
-        item,
-        known ?? (isGuessed(item) ? usualLineHeight(sizeOf(item), leading) : item.content.lineHeight),
-      );
-    }
-    const index = new BoxIndex(items.map((i) => i.box));
-    for (const item of items) {
-      if (!isGuessed(item) || heights.has(styleOf(item))) continue;
-      const more = wanted.get(item) ?? 0;
-      const reach = { ...item.box, y: item.box.y - more, height: item.box.height + 2 * more };
-      const near = index.meeting(reach).flatMap((at) => items[at] ?? []);
-      const style = styleOf(item);
-      rooms.set(style, Math.min(rooms.get(style) ?? Infinity, roomFor(item, wanted, onLayer(item, near))));
-    }
+    const offGrid = isOffGrid(items);
+    for (const [text, spaces] of spacesOf(items, items.filter(isGuessed)))
+      seen.set(text, { text, offGrid, ...spaces });
   }
+  const heights = searched(drawings, seen.values());
   const read = (item: Item): Item => {
-    if (!isGuessed(item)) return item;
-    const height = heights.get(styleOf(item)) ?? rooms.get(styleOf(item));
-    return height === undefined ? item : withLineHeight(item, height);
+    const own = isGuessed(item) ? seen.get(item) : undefined;
+    const height = own && heights.of(styleOf(own.text));
+    return own && height !== undefined ? withLineHeight(own.text, inItsBox(own, height)) : item;
   };
   return drawings.map((d) => ({ ...d, items: d.items.map(read) }));
+}
+
+/** Searches the height of lines of every style that no paragraph shows. */
+function searched(drawings: readonly Drawing[], lines: Iterable<Seen>): Heights {
+  const pitches = drawnPitches(drawings);
+  const sizes = new Map<string, number>();
+  for (const { items } of drawings)
+    for (const item of items) if (item.kind === 'text') sizes.set(styleOf(item), sizeOf(item));
+  const seen = new Map<string, Seen[]>();
+  for (const line of lines) {
+    const style = styleOf(line.text);
+    if (!pitches.has(style)) seen.set(style, [...(seen.get(style) ?? []), line]);
+  }
+  const heights = new Heights(pitches, sizes);
+  for (let round = 0; round < ROUNDS; round++) {
+    let changed = false;
+    for (const [style, lines] of seen) {
+      const size = sizes.get(style) ?? 0;
+      const before = heights.of(style);
+      let best: { readonly height: number; readonly price: number } | undefined;
+      for (const leading of leadings(size)) {
+        heights.choose(style, size, leading.height);
+        const said = new Set<string>();
+        const price =
+          heights.bits(style, size, leading) + lines.reduce((sum, line) => sum + heights.spaces(line, said), 0);
+        if (!best || price < best.price - 1e-9) best = { height: leading.height, price };
+      }
+      if (!best) continue;
+      heights.choose(style, size, best.height);
+      changed ||= best.height !== before;
+    }
+    if (!changed) break;
+  }
+  return heights;
 }

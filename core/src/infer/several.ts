@@ -13,6 +13,7 @@ import {
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { deviations } from '../proof/index.js';
+import { asTyped } from './asTyped.js';
 import { Builder } from './build.js';
 import { stepMiddle } from './containers.js';
 import { Merger } from './merge.js';
@@ -59,7 +60,7 @@ export function readSeveral(
   const read = readDrawing(wide, measurer, options);
   const [next] = rest;
   const whole = (structure: Structure): Structure => {
-    const free = freeWidths(structure, drawings, engine);
+    const free = asTyped(freeWidths(structure, drawings, engine), drawings, engine);
     if (options.without?.has('judge')) return free;
     return judged(free, drawings, engine, (done) => options.onProgress?.({ stage: 'judging', done }));
   };

@@ -31,7 +31,10 @@ export function normalLineHeight(metrics: FontMetrics): number {
   return metrics.ascent + metrics.descent + metrics.lineGap;
 }
 
-/** From the top of a line box to its baseline: half of what the line height leaves over, then the ascent. */
-export function baselineInLine(metrics: FontMetrics, lineHeight: number): number {
-  return (lineHeight - metrics.ascent - metrics.descent) / 2 + metrics.ascent;
+/**
+ * From the top of a line box to its baseline, px: half of what the line height leaves over, then the ascent (CSS Inline
+ * 3 §5.1). Browsers keep whole px of the half above a line.
+ */
+export function baselineInLine({ ascent, descent }: FontMetrics, lineHeight: number): number {
+  return ascent + Math.floor((lineHeight - ascent - descent) / 2);
 }

@@ -1,6 +1,6 @@
 import { plainText, type TextContent, type TextRun } from '../model/index.js';
 import { breakPoints, type BreakPoint } from './lines.js';
-import { runWidth, type TextMeasurer } from './measurer.js';
+import { baselineInLine, runWidth, type TextMeasurer } from './measurer.js';
 
 /** One laid-out line: the runs that stand in it and its width without trailing spaces. */
 export interface Line {
@@ -252,7 +252,5 @@ class Breaking {
 export function firstBaseline(content: TextContent, m: TextMeasurer): number {
   const style = content.runs[0]?.style;
   if (!style) return content.lineHeight;
-  // Browsers keep whole px of the leading above a line.
-  const { ascent, descent } = m.metrics(style);
-  return ascent + Math.floor((content.lineHeight - ascent - descent) / 2);
+  return baselineInLine(m.metrics(style), content.lineHeight);
 }

@@ -105,7 +105,7 @@ describe('how high a line is that stands alone', () => {
     const drawing = draw(400, 200, words('a', 40, 100, 'Marrow Isle', `font-size="${size}"`), m);
     const said = drawing.items.map((i) => {
       if (i.kind !== 'text') return i;
-      const { guessedLineHeight: _guessed, ...item } = i;
+      const { loneLine: _lone, ...item } = i;
       return item;
     });
     const texts = [...walk(readStructure({ ...drawing, items: said }, m).root)].flatMap((p) =>

@@ -94,9 +94,9 @@ export function drawingOf(known: Part, width: number, m: TextMeasurer): Drawing 
     if (laid.length === 1) {
       // A single line's drawing shows its letters, not how high the line is.
       const lineHeight = normalLineHeight(metrics);
-      const box = { ...own, y: own.y + (content.lineHeight - lineHeight) / 2, height: lineHeight };
+      const box = { ...own, y: own.y + drop - baselineInLine(metrics, lineHeight), height: lineHeight };
       const drawn = [{ x: own.x, baseline: own.y + drop, width: laid[0]?.width ?? own.width }];
-      const guessed = { content: { ...content, lineHeight }, guessedLineHeight: true } as const;
+      const guessed = { content: { ...content, lineHeight }, loneLine: { letters: metrics.ascent + metrics.descent } } as const;
       return [{ ...common, kind: 'text', box, ...guessed, lines: drawn }];
     }
     return [
