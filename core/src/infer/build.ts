@@ -22,7 +22,6 @@ import { contentColumn, type Column } from './contentColumn.js';
 import { columnChild, columnPadding, fillingShare } from './columns.js';
 import { gridRules } from './grids.js';
 import { covers } from './group.js';
-import { nameOf, Names } from './names.js';
 import { isHolder, isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { pinRules } from './pins.js';
 import { planRow } from './rows.js';
@@ -68,7 +67,6 @@ export class Builder {
   /** The column in the middle of the screen that its content stands in, where it has one. */
   column: Column | undefined;
   #pictures: readonly Rect[] = [];
-  readonly #names = new Names();
   readonly #prefix: string;
   readonly #taken: ReadonlySet<string>;
   #count = 0;
@@ -100,7 +98,7 @@ export class Builder {
     const height = node.children.length === 0 ? fixed(drawing.height) : undefined;
     return {
       ...part,
-      name: this.#names.take(drawing.name || 'Screen'),
+      name: drawing.name || 'Screen',
       source: drawing.backgroundIds,
       paint: drawing.background,
       rules: { ...part.rules, ...(height && { height }) },
@@ -165,7 +163,7 @@ export class Builder {
     };
     return {
       id,
-      name: this.#names.take('Inset'),
+      name: id,
       kind: 'container',
       source: [],
       rules: { flow: 'column', padding, ...outer },
@@ -185,7 +183,7 @@ export class Builder {
     const { kind, paint, content } = leafOf(item, seat.textAlign);
     return {
       id,
-      name: this.#names.take(nameOf(node)),
+      name: id,
       kind,
       source: [item.id],
       rules: this.rounded(rules),
@@ -198,7 +196,6 @@ export class Builder {
   /** An icon in the box that it was drawn in: its ink stands in the middle, or keeps its distance from the sides of the box. */
   #icon({ node, rules, box }: Seat, item: Item): Part {
     const id = this.#id(box, node);
-    const name = this.#names.take(nameOf(node));
     const ink = item.box;
     // Off the grid, ink may reach out of its box by a hair.
     const beside = Math.max(0, ink.x - node.box.x);
@@ -215,7 +212,7 @@ export class Builder {
     this.targets.set(inkOf(id), ink);
     return {
       id,
-      name,
+      name: id,
       kind: 'container',
       source: [],
       rules: this.rounded({
@@ -228,7 +225,7 @@ export class Builder {
       children: [
         {
           id: inkOf(id),
-          name: this.#names.take('Ink'),
+          name: inkOf(id),
           kind: 'picture',
           source: [item.id],
           rules: this.rounded({ width: fixed(ink.width), height: fixed(ink.height) }),
@@ -253,7 +250,6 @@ export class Builder {
 
   #container(node: Node, box: Rect, outer: Rules, isRoot: boolean, foot?: number): Part {
     const id = this.#id(box, node);
-    const name = this.#names.take(nameOf(node));
     const content = this.#content(node, box, isRoot, outer.width?.kind === 'fit');
     const { seats } = content;
     const rules = foot === undefined ? content.rules : withFoot(content.rules, foot);
@@ -272,7 +268,7 @@ export class Builder {
     const picture = item?.kind === 'picture' || item?.kind === 'art' ? leafOf(item).content : undefined;
     const part: Part = {
       id,
-      name,
+      name: id,
       kind: 'container',
       source: item ? [item.id] : [],
       rules: { ...this.rounded(rules), ...this.rounded(outer) },

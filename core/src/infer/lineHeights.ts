@@ -190,7 +190,8 @@ function searched(drawings: readonly Drawing[], lines: Iterable<Seen>): Heights 
         heights.choose(style, size, leading.height);
         const said = new Set<string>();
         const price =
-          heights.bits(style, size, leading) + lines.reduce((sum, line) => sum + heights.spaces(line, said), 0);
+          heights.bits(style, size, leading) +
+          lines.reduce((sum, line) => sum + heights.spaces(line, said), 0);
         if (!best || price < best.price - 1e-9) best = { height: leading.height, price };
       }
       if (!best) continue;

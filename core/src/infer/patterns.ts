@@ -13,7 +13,7 @@ function makeUp(part: Part): string {
 }
 
 /**
- * Marks runs of sibling containers with the same make-up as copies of one pattern, named after the first. Patterns
+ * Marks runs of sibling containers with the same make-up as copies of one pattern, called by the id of the first until parts have names. Patterns
  * inside a pattern are marked too.
  */
 export function markPatterns(part: Part): Part {
@@ -26,7 +26,7 @@ export function markPatterns(part: Part): Part {
   }
   const patternOf = new Map<Part, string>();
   for (const copies of byMakeUp.values())
-    if (copies.length > 1) copies.forEach((c) => patternOf.set(c, copies[0]?.name ?? ''));
+    if (copies.length > 1) copies.forEach((c) => patternOf.set(c, copies[0]?.id ?? ''));
   if (patternOf.size === 0 && children.every((c, i) => c === part.children[i])) return part;
   return {
     ...part,

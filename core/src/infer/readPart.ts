@@ -5,6 +5,7 @@ import {
   findPart,
   standing,
   union,
+  updatePart,
   walk,
   type Override,
   type Part,
@@ -15,6 +16,7 @@ import {
   type Structure,
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
+import { named } from './names/named.js';
 import { readDrawing } from './read.js';
 
 /** What a container says of what is in it; the other rules are about its own place. */
@@ -73,11 +75,11 @@ export function readPart(
   const box = ground ?? (across && contains(across, hull, 0.5) ? across : hull);
   const items = inside.map((item) => moved(item, box));
   const drawing: Drawing = { ...wide, name: part.name, width: box.width, height: box.height, items };
-  const { structure: read } = readDrawing(drawing, measurer, { without: new Set(['narrow frames']) });
-  const children = withIdsOfTheirOwn(read.root.children, structure.root, part);
+  const { structure: alone } = readDrawing(drawing, measurer, { without: new Set(['narrow frames']) });
+  const children = withIdsOfTheirOwn(alone.root.children, structure.root, part);
   const fresh: Part = {
     ...part,
-    rules: { ...without(part.rules, INSIDE), ...pick(read.root.rules, INSIDE) },
+    rules: { ...without(part.rules, INSIDE), ...pick(alone.root.rules, INSIDE) },
     children,
   };
   const { below: _below, ...bare } = fresh;
@@ -85,9 +87,11 @@ export function readPart(
     const rules = without(o.rules, INSIDE);
     return Object.keys(rules).length > 0 ? [{ width: o.width, rules }] : [];
   });
+  const read = below.length > 0 ? { ...bare, below } : bare;
+  const root = updatePart(structure.root, id, () => read);
   return {
     label: `Read “${part.name}” again`,
-    step: { kind: 'replace', id, part: below.length > 0 ? { ...bare, below } : bare },
+    step: { kind: 'replace', id, part: findPart(named({ ...structure, root }, engine, id).root, id) ?? read },
   };
 }
 
@@ -108,16 +112,24 @@ const pick = <T extends RuleChange>(rules: T, names: readonly RuleName[]): T =>
 const without = <T extends RuleChange>(rules: T, names: readonly RuleName[]): T =>
   Object.fromEntries(Object.entries(rules).filter(([name]) => !names.includes(name as RuleName))) as T;
 
-/** Parts under ids that the rest of the tree does not have. */
+/** Parts under ids that the rest of the tree does not have; patterns, which are called by an id, go with it. */
 function withIdsOfTheirOwn(parts: readonly Part[], root: Part, replaced: Part): readonly Part[] {
   const inside = new Set([...walk(replaced)].filter((p) => p !== replaced).map((p) => p.id));
   const taken = new Set([...walk(root)].map((p) => p.id).filter((id) => !inside.has(id)));
+  const ids = new Map<string, string>();
   let n = 0;
-  const named = (part: Part): Part => {
+  for (const part of parts.flatMap((p) => [...walk(p)])) {
     let { id } = part;
     while (taken.has(id)) id = `r${++n}`;
     taken.add(id);
-    return { ...part, id, children: part.children.map(named) };
-  };
-  return parts.map(named);
+    ids.set(part.id, id);
+  }
+  const own = (id: string) => ids.get(id) ?? id;
+  const called = (part: Part): Part => ({
+    ...part,
+    id: own(part.id),
+    ...(part.pattern !== undefined && { pattern: own(part.pattern) }),
+    children: part.children.map(called),
+  });
+  return parts.map(called);
 }

@@ -18,6 +18,7 @@ import { Builder } from './build.js';
 import { stepMiddle } from './containers.js';
 import { Merger } from './merge.js';
 import { stackForPhones } from './narrow.js';
+import { named } from './names/named.js';
 import { near } from './node.js';
 import { freeWidths } from './freeWidths.js';
 import { readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
@@ -61,8 +62,11 @@ export function readSeveral(
   const [next] = rest;
   const whole = (structure: Structure): Structure => {
     const free = asTyped(freeWidths(structure, drawings, engine), drawings, engine);
-    if (options.without?.has('judge')) return free;
-    return judged(free, drawings, engine, (done) => options.onProgress?.({ stage: 'judging', done }));
+    if (options.without?.has('judge')) return named(free, engine);
+    return named(
+      judged(free, drawings, engine, (done) => options.onProgress?.({ stage: 'judging', done })),
+      engine,
+    );
   };
   if (!next) return whole(read.structure);
   const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);

@@ -48,10 +48,13 @@ export function judged(
 
 /**
  * Whether a step takes something away, or puts what hangs over others among them: no fault is worth what nobody can see any
- * more, and what makes room for a pinned thing moves all the rest.
+ * more, and what makes room for a pinned thing moves all the rest. Where nothing has a flow yet, all may get one.
  */
-const unsettles = (step: Step): boolean =>
-  step.kind === 'setRules' && step.parts.some(({ set }) => set.hidden === true || set.pin === null);
+function unsettles(step: Step): boolean {
+  if (step.kind !== 'setRules') return false;
+  const givesFlow = step.parts.some(({ set }) => set.flow !== undefined);
+  return step.parts.some(({ set }) => set.hidden === true || (set.pin === null && !givesFlow));
+}
 
 /** Faults of one kind that one container is answerable for, as one over all looks that show it. */
 function overLooks(faults: readonly Fault[]): readonly Fault[] {

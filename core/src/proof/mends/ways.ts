@@ -32,6 +32,8 @@ interface Seen {
   readonly fault: Fault;
   /** The parts from the frame to the answerable one, as they stand at the fault's worst width. */
   readonly path: readonly Part[];
+  /** Those between the answerable one and the part that it shows at: what only wraps a line has no line of its own. */
+  readonly inner: readonly Part[];
   /** The part that it shows at. */
   readonly at: Part | undefined;
   /** How wide a part was drawn, px; Infinity for one that the drawing does not show. */
@@ -66,8 +68,9 @@ const inFlow = (part: Part): Part[] => part.children.filter((c) => !c.rules.pin 
 const named = (part: Part): string => `“${part.name.length > 24 ? `${part.name.slice(0, 23)}…` : part.name}”`;
 
 /** Ways that make room along a line: for what holds things side by side. */
-function* roomInLine({ path, below, drawnWidth }: Seen): Generator<Way> {
-  const lines = path.filter((p) => ['row', 'grid', 'wrap'].includes(ruleOf(p.rules, 'flow'))).slice(-2);
+function* roomInLine({ path, inner, below, drawnWidth }: Seen): Generator<Way> {
+  const isLine = (p: Part) => ['row', 'grid', 'wrap'].includes(ruleOf(p.rules, 'flow'));
+  const lines = [...path.filter(isLine).slice(-2), ...inner.filter(isLine)];
   for (const line of lines.toReversed()) {
     const flow = ruleOf(line.rules, 'flow');
     const kids = inFlow(line);
@@ -558,11 +561,13 @@ const WAYS: Readonly<Record<FaultKind, readonly ((seen: Seen) => Generator<Way>)
 export function waysAgainst(structure: Structure, fault: Fault, drawnWidth: (id: string) => number): Way[] {
   const root = standing(structure, { width: fault.place.width });
   const path = pathTo(root, fault.answerable);
-  const at = findPart(root, fault.parts[0] ?? '');
+  const toShown = pathTo(root, fault.parts[0] ?? '');
+  const at = toShown.at(-1);
+  const inner = toShown.includes(path.at(-1) as Part) ? toShown.slice(path.length, -1) : [];
   const edge = Math.ceil((fault.to + 1) / STEP) * STEP;
   const below =
     edge <= structure.drawn.width ? edge : fault.to < structure.drawn.width ? fault.to + 1 : undefined;
-  const seen: Seen = { structure, fault, path, at, below, drawnWidth };
+  const seen: Seen = { structure, fault, path, inner, at, below, drawnWidth };
   const ways = WAYS[fault.kind].flatMap((way) => [...way(seen)]);
   const known = new Set<string>();
   return ways
