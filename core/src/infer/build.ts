@@ -19,14 +19,14 @@ import { EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Engine } from '../layout/index.js';
 import { contentColumn, type Column } from './contentColumn.js';
-import { columnChild, columnPadding, fillingShare } from './columns.js';
+import { columnChild, columnPadding, fillingShare, makesWidth } from './columns.js';
 import { gridRules } from './grids.js';
 import { covers } from './group.js';
 import { isHolder, isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { pinRules } from './pins.js';
 import { planRow } from './rows.js';
 import { commonest, gapsOf, type Axis } from './stack.js';
-import { fitsContent } from './widths.js';
+import { fitsContent, WORD_ROOM } from './widths.js';
 
 /** How a child sits in its parent: the rules that its parent's flow gives it, and its box at the drawn width. */
 export interface Seat {
@@ -186,7 +186,7 @@ export class Builder {
       name: id,
       kind,
       source: [item.id],
-      rules: this.rounded(rules),
+      rules: this.rounded(withRoomForWords(rules, item)),
       children: [],
       ...(paint && { paint }),
       ...(content && { content }),
@@ -311,7 +311,9 @@ export class Builder {
     const limited = padding.left < edge - this.tolerance.same;
     const filling = fillingShare(node, box, this.tolerance);
     if (filling) return { rules: { flow: 'column', height: fixed(box.height) }, seats: [filling] };
-    const seats = node.children.map((c) => columnChild(c, inner, this, { fits, limited }));
+    const seats = node.children.map((c) =>
+      columnChild(c, inner, this, { fits, limited, widest: fits && makesWidth(c, node, inner, this) }),
+    );
     const { gap, before } = this.gaps(node.children, 'column');
     const align = usual(seats.map((s) => s.rules.alignSelf).filter((a) => a !== undefined)) ?? 'start';
     const rules: Rules = {
@@ -492,4 +494,12 @@ function leafOf(
     case 'shape':
       return { kind: 'shape', paint: item.paint };
   }
+}
+
+/** A line that has a width of its own has room for its words, however its place was rounded: else it would break. */
+function withRoomForWords(rules: Rules, item: Item): Rules {
+  const isNarrow = item.kind === 'text' && item.lines.length === 1 && rules.width?.kind === 'fixed';
+  return isNarrow && rules.width.px < item.box.width + WORD_ROOM
+    ? { ...rules, width: fixed(Math.ceil(item.box.width + WORD_ROOM)) }
+    : rules;
 }

@@ -108,7 +108,15 @@ function placeIn(box: Rect, inner: Rect, by: number): Place {
 interface ColumnWidth {
   readonly fits: boolean;
   readonly limited: boolean;
+  /** Whether the child itself makes it so wide. */
+  readonly widest?: boolean;
 }
+
+/** Whether a child alone reaches both sides of a column that is as wide as its content: then it is what makes it so wide. */
+export const makesWidth = (child: Node, column: Node, inner: Rect, b: Builder): boolean =>
+  child.item === undefined &&
+  b.fits(child) &&
+  column.children.every((c) => (placeIn(c.box, inner, b.tolerance.same) === 'flush') === (c === child));
 
 /** How a child sits across a column whose inner box is `inner`. */
 export function columnChild(asRead: Node, inner: Rect, b: Builder, column: ColumnWidth): Seat {
@@ -118,7 +126,8 @@ export function columnChild(asRead: Node, inner: Rect, b: Builder, column: Colum
   if (isText(node))
     return lineCount(node) > 1 ? paragraph(node, inner, place, b) : singleLine(node, inner, place, b);
   if (isRigid(node)) return rigid(node, inner, place, b, column.fits);
-  if (place === 'flush') return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
+  if (place === 'flush')
+    return { node, rules: { width: column.widest ? FIT : FILL }, box: spanning(node.box, inner) };
   const table = ofTable(node, inner, by);
   if (table) return table;
   if (b.fits(node)) {

@@ -8,7 +8,7 @@ import { prove, type Range } from './prove.js';
  * What one fault over the whole range costs, bits. An error that is on phones alone, a fifth of the range, costs about 6 then:
  * as much as a breakpoint and the rules that hold below it. A warning costs a quarter of it, a note a quarter of that.
  */
-const BITS: Readonly<Record<Severity, number>> = { error: 32, warning: 8, note: 2 };
+const BITS: Readonly<Record<Severity, number>> = { error: 106, warning: 8, note: 2 };
 
 /** The share of a range that runs of widths take, by the logarithm: a phone’s widths count as much as a desk’s. */
 function shareOf(runs: readonly Range[], range: Range): number {

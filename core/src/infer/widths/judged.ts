@@ -46,15 +46,8 @@ export function judged(
   return new Judging(structure, drawings, engine, tell).result();
 }
 
-/**
- * Whether a step takes something away, or puts what hangs over others among them: no fault is worth what nobody can see any
- * more, and what makes room for a pinned thing moves all the rest. Where nothing has a flow yet, all may get one.
- */
-function unsettles(step: Step): boolean {
-  if (step.kind !== 'setRules') return false;
-  const givesFlow = step.parts.some(({ set }) => set.flow !== undefined);
-  return step.parts.some(({ set }) => set.hidden === true || (set.pin === null && !givesFlow));
-}
+/** Whether a step takes something away: no fault is worth what nobody can see any more. */
+const hides = (step: Step): boolean => step.kind === 'setRules' && step.parts.some(({ set }) => set.hidden === true);
 
 /** Faults of one kind that one container is answerable for, as one over all looks that show it. */
 function overLooks(faults: readonly Fault[]): readonly Fault[] {
@@ -84,7 +77,8 @@ class Judging {
   readonly #tell: (done: number) => void;
   /** Where everything stands at each drawn width. */
   readonly #drawn: readonly ReadonlyMap<string, Rect>[];
-  readonly #drawnWidth: (id: string) => number;
+  /** Where a part stands in the widest drawing. */
+  readonly #drawnBox: (id: string) => Rect | undefined;
   #state: State;
   readonly #parts: number;
   #work = 0;
@@ -101,7 +95,7 @@ class Judging {
     this.#drawn = drawings.map((d) => standingBoxes(structure, d.width, engine));
     const { width, height } = structure.drawn;
     const boxes = reflow(standing(structure, { width }), width, engine, height).parts;
-    this.#drawnWidth = (id) => boxes.get(id)?.width ?? Infinity;
+    this.#drawnBox = (id) => boxes.get(id);
     this.#parts = [...walk(structure.root)].length;
     this.#state = this.#look(structure);
   }
@@ -172,10 +166,10 @@ class Judging {
     const { structure } = this.#state;
     const drawn = this.#drawings.map((d) => d.width);
     const steps = [
-      ...otherSizes(structure, fault),
-      ...waysAgainst(structure, fault, this.#drawnWidth)
+      ...otherSizes(structure, fault, this.#drawnBox),
+      ...waysAgainst(structure, fault, (id) => this.#drawnBox(id)?.width ?? Infinity)
         .map((way) => way.step)
-        .filter((step) => !unsettles(step)),
+        .filter((step) => !hides(step)),
     ];
     for (const step of steps) {
       const result = applyStep(structure, step);

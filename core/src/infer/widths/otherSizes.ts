@@ -1,4 +1,15 @@
-import { FILL, pathTo, type Part, type RuleChange, type Step, type Structure } from '../../model/index.js';
+import {
+  FILL,
+  pathTo,
+  round,
+  ruleOf,
+  type Part,
+  type Pin,
+  type Rect,
+  type RuleChange,
+  type Step,
+  type Structure,
+} from '../../model/index.js';
 import type { Fault } from '../../proof/index.js';
 
 /** What is no larger keeps its size whatever stands around it: icons, faces, tags (WCAG 2.2 §2.5.5 gives 44 px to a finger), px. */
@@ -10,11 +21,19 @@ const DEPTH = 3;
 /** No more parts are looked at. */
 const MOST_PARTS = 40;
 
-/** Other sizes and gaps that the parts around a fault may have been drawn with, as steps that hold in all frames. */
-export function* otherSizes(structure: Structure, fault: Fault): Generator<Step> {
+/**
+ * Other sizes and gaps that the parts around a fault may have been drawn with, as steps that hold in all frames. `drawn` is where
+ * a part stands in the drawing.
+ */
+export function* otherSizes(
+  structure: Structure,
+  fault: Fault,
+  drawn: (id: string) => Rect | undefined,
+): Generator<Step> {
   const path = pathTo(structure.root, fault.answerable);
   const at = path.at(-1);
   if (!at) return;
+  yield* scaled(at, drawn);
   const parts = [...path.slice(1, -1), ...inside(at, DEPTH)].slice(0, MOST_PARTS);
   for (const part of parts) {
     yield* otherWidth(part);
@@ -26,6 +45,27 @@ function inside(part: Part, depth: number): Part[] {
   return depth === 0
     ? [part]
     : [part, ...part.children.filter((c) => !c.rules.pin).flatMap((c) => inside(c, depth - 1))];
+}
+
+/** What hangs in a container without a flow, as far from its start as it is wide: it scales with it, as a chart does. */
+function* scaled(part: Part, drawn: (id: string) => Rect | undefined): Generator<Step> {
+  const outer = drawn(part.id);
+  if (ruleOf(part.rules, 'flow') !== 'free' || !outer || outer.width <= 0) return;
+  const share = (px: number) => round((px / outer.width) * 100, 3);
+  const changes = part.children.flatMap((child): [Part, RuleChange][] => {
+    const box = drawn(child.id);
+    const { pin, width } = child.rules;
+    if (!box || pin?.left === undefined) return [];
+    const { left: _left, right: _right, ...rest } = pin;
+    const shared: Pin = {
+      ...rest,
+      leftShare: share(box.x - outer.x),
+      ...(pin.right !== undefined && { rightShare: share(outer.x + outer.width - box.x - box.width) }),
+    };
+    const percent = width?.kind === 'fixed' && width.px > SMALL ? share(width.px) : undefined;
+    return [[child, { pin: shared, ...(percent !== undefined && { width: { kind: 'share', percent } }) }]];
+  });
+  if (changes.length > 1) yield setting(changes);
 }
 
 const setting = (changes: readonly (readonly [Part, RuleChange])[]): Step => ({

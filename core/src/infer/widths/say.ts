@@ -3,6 +3,8 @@ import priors from '../priors.json' with { type: 'json' };
 
 /** A rule that holds in all frames, bits: which of the few words that could stand there. */
 const RULE = 0.7;
+/** To put what hangs over others among them, where these have a flow already, bits: its room moves all the rest. */
+const LOOSE = 12;
 /** Another step than rules, bits: as much as a few rules. */
 const OTHER = 4;
 
@@ -14,7 +16,9 @@ const OTHER = 4;
 export function bitsOf(step: Step, drawn: readonly number[]): number {
   if (step.kind === 'several') return step.steps.reduce((sum, s) => sum + bitsOf(s, drawn), 0);
   if (step.kind !== 'setRules') return OTHER;
-  const rules = step.parts.reduce((sum, p) => sum + Object.keys(p.set).length, 0) * RULE;
+  const givesFlow = step.parts.some(({ set }) => set.flow !== undefined);
+  const loosened = givesFlow ? 0 : step.parts.filter(({ set }) => set.pin === null).length;
+  const rules = step.parts.reduce((sum, p) => sum + Object.keys(p.set).length, 0) * RULE + loosened * LOOSE;
   const { below } = step;
   if (below === undefined) return rules;
   return rules + turnBits(below / Math.min(...drawn.filter((w) => w >= below)));
