@@ -1,8 +1,16 @@
 import type { Drawing } from '../../drawing/index.js';
 import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
-import { applyStep, standing, type Rect, type Step, type Structure, walk } from '../../model/index.js';
+import {
+  applyStep,
+  breakpoints,
+  standing,
+  type Rect,
+  type Step,
+  type Structure,
+  walk,
+} from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
-import { otherSizes } from './otherSizes.js';
+import { otherSizes, type Drawn } from './otherSizes.js';
 import { bitsOf } from './say.js';
 
 /**
@@ -47,7 +55,8 @@ export function judged(
 }
 
 /** Whether a step takes something away: no fault is worth what nobody can see any more. */
-const hides = (step: Step): boolean => step.kind === 'setRules' && step.parts.some(({ set }) => set.hidden === true);
+const hides = (step: Step): boolean =>
+  step.kind === 'setRules' && step.parts.some(({ set }) => set.hidden === true);
 
 /** Faults of one kind that one container is answerable for, as one over all looks that show it. */
 function overLooks(faults: readonly Fault[]): readonly Fault[] {
@@ -77,8 +86,7 @@ class Judging {
   readonly #tell: (done: number) => void;
   /** Where everything stands at each drawn width. */
   readonly #drawn: readonly ReadonlyMap<string, Rect>[];
-  /** Where a part stands in the widest drawing. */
-  readonly #drawnBox: (id: string) => Rect | undefined;
+  readonly #drawnBox: Drawn;
   #state: State;
   readonly #parts: number;
   #work = 0;
@@ -93,9 +101,12 @@ class Judging {
     this.#engine = engine;
     this.#tell = tell;
     this.#drawn = drawings.map((d) => standingBoxes(structure, d.width, engine));
-    const { width, height } = structure.drawn;
-    const boxes = reflow(standing(structure, { width }), width, engine, height).parts;
-    this.#drawnBox = (id) => boxes.get(id);
+    const sorted = drawings.toSorted((a, b) => b.width - a.width);
+    const boxes = sorted.map(({ width, height }) => ({
+      width,
+      parts: reflow(standing(structure, { width }), width, engine, height).parts,
+    }));
+    this.#drawnBox = (id, below = Infinity) => boxes.find((d) => d.width < below)?.parts.get(id);
     this.#parts = [...walk(structure.root)].length;
     this.#state = this.#look(structure);
   }
@@ -180,7 +191,7 @@ class Judging {
         !this.#standsAsDrawn(result.doc)
       )
         continue;
-      yield { structure: result.doc, say: bitsOf(step, drawn) };
+      yield { structure: result.doc, say: bitsOf(step, drawn, breakpoints(structure)) };
     }
   }
 

@@ -1,12 +1,14 @@
 import {
   FILL,
+  findPart,
   pathTo,
   round,
-  ruleOf,
+  standing,
   type Part,
   type Pin,
   type Rect,
   type RuleChange,
+  type RuleName,
   type Step,
   type Structure,
 } from '../../model/index.js';
@@ -21,24 +23,56 @@ const DEPTH = 3;
 /** No more parts are looked at. */
 const MOST_PARTS = 40;
 
+type Change = readonly [part: Part, set: RuleChange];
+
 /**
- * Other sizes and gaps that the parts around a fault may have been drawn with, as steps that hold in all frames. `drawn` is where
- * a part stands in the drawing.
+ * Where a part stands in the drawing that what holds below a breakpoint comes from, or, without one, in the widest.
  */
-export function* otherSizes(
-  structure: Structure,
-  fault: Fault,
-  drawn: (id: string) => Rect | undefined,
-): Generator<Step> {
-  const path = pathTo(structure.root, fault.answerable);
+export type Drawn = (id: string, below?: number) => Rect | undefined;
+
+/**
+ * Other sizes and gaps that the parts around a fault may have been drawn with, as steps that hold in all frames.
+ */
+export function* otherSizes(structure: Structure, fault: Fault, drawn: Drawn): Generator<Step> {
+  const { width } = fault.place;
+  const path = pathTo(standing(structure, { width }), fault.answerable);
   const at = path.at(-1);
   if (!at) return;
-  yield* scaled(at, drawn);
+  const around = path.slice(-2).flatMap((part) => [...scaled(part, structure.root, width, drawn)]);
+  for (const changes of [...around, ...sizesAround(path, at)])
+    yield saidThere(structure.root, changes, width);
+}
+
+function* sizesAround(path: readonly Part[], at: Part): Generator<readonly Change[]> {
   const parts = [...path.slice(1, -1), ...inside(at, DEPTH)].slice(0, MOST_PARTS);
   for (const part of parts) {
     yield* otherWidth(part);
     yield* otherRow(part);
   }
+}
+
+/** The breakpoint below which a part says a rule for a frame of some width; undefined for one that holds in all frames. */
+const rangeOf = (part: Part | undefined, name: RuleName, width: number): number | undefined =>
+  part?.below?.findLast((o) => o.width > width && name in o.rules)?.width;
+
+/** Changes as a step: each rule is said where it is said by now for a frame of this width, below a breakpoint or for all. */
+function saidThere(root: Part, changes: readonly Change[], width: number): Step {
+  const byRange = new Map<number | undefined, Change[]>();
+  for (const [part, set] of changes) {
+    const said = findPart(root, part.id);
+    const names = Object.keys(set) as RuleName[];
+    const ranges = new Map(names.map((name) => [name, rangeOf(said, name, width)]));
+    for (const range of new Set(ranges.values())) {
+      const own = Object.fromEntries(names.filter((n) => ranges.get(n) === range).map((n) => [n, set[n]]));
+      byRange.set(range, [...(byRange.get(range) ?? []), [part, own]]);
+    }
+  }
+  const steps = [...byRange].map(([below, own]): Step => ({
+    kind: 'setRules',
+    parts: own.map(([part, set]) => ({ id: part.id, set })),
+    ...(below !== undefined && { below }),
+  }));
+  return steps.length === 1 ? (steps[0] as Step) : { kind: 'several', steps };
 }
 
 function inside(part: Part, depth: number): Part[] {
@@ -47,52 +81,49 @@ function inside(part: Part, depth: number): Part[] {
     : [part, ...part.children.filter((c) => !c.rules.pin).flatMap((c) => inside(c, depth - 1))];
 }
 
-/** What hangs in a container without a flow, as far from its start as it is wide: it scales with it, as a chart does. */
-function* scaled(part: Part, drawn: (id: string) => Rect | undefined): Generator<Step> {
-  const outer = drawn(part.id);
-  if (ruleOf(part.rules, 'flow') !== 'free' || !outer || outer.width <= 0) return;
-  const share = (px: number) => round((px / outer.width) * 100, 3);
-  const changes = part.children.flatMap((child): [Part, RuleChange][] => {
-    const box = drawn(child.id);
-    const { pin, width } = child.rules;
-    if (!box || pin?.left === undefined) return [];
+/**
+ * What hangs in a container at a distance from its start, as far from it in share as it was drawn: it scales with the container, as
+ * what hangs in a chart does.
+ */
+function* scaled(part: Part, root: Part, width: number, drawn: Drawn): Generator<readonly Change[]> {
+  const changes = part.children.flatMap((child): Change[] => {
+    const { pin } = child.rules;
+    const range = rangeOf(findPart(root, child.id), 'pin', width);
+    const [box, outer] = [drawn(child.id, range), drawn(part.id, range)];
+    if (!box || !outer || outer.width <= 0 || pin?.left === undefined || pin.left < 1) return [];
+    const share = (px: number) => round((px / outer.width) * 100, 3);
     const { left: _left, right: _right, ...rest } = pin;
     const shared: Pin = {
       ...rest,
       leftShare: share(box.x - outer.x),
       ...(pin.right !== undefined && { rightShare: share(outer.x + outer.width - box.x - box.width) }),
     };
-    const percent = width?.kind === 'fixed' && width.px > SMALL ? share(width.px) : undefined;
+    const own = child.rules.width;
+    const percent = own?.kind === 'fixed' && own.px > SMALL ? share(own.px) : undefined;
     return [[child, { pin: shared, ...(percent !== undefined && { width: { kind: 'share', percent } }) }]];
   });
-  if (changes.length > 1) yield setting(changes);
+  if (changes.length > 0) yield changes;
 }
 
-const setting = (changes: readonly (readonly [Part, RuleChange])[]): Step => ({
-  kind: 'setRules',
-  parts: changes.map(([part, set]) => ({ id: part.id, set })),
-});
-
-function* otherWidth(part: Part): Generator<Step> {
+function* otherWidth(part: Part): Generator<readonly Change[]> {
   const { width, minWidth } = part.rules;
   const isSmall = part.kind !== 'container' && width?.kind === 'fixed' && width.px <= SMALL;
   if (width?.kind === 'fixed' && !isSmall) {
-    yield setting([[part, { width: FILL, minWidth: null }]]);
-    yield setting([[part, { width: FILL, minWidth: null, maxWidth: width.px }]]);
+    yield [[part, { width: FILL, minWidth: null }]];
+    yield [[part, { width: FILL, minWidth: null, maxWidth: width.px }]];
   }
-  if (minWidth !== undefined) yield setting([[part, { minWidth: null }]]);
-  if (part.kind === 'text' && (width === undefined || width.kind === 'fit'))
-    yield setting([[part, { width: FILL }]]);
+  if (minWidth !== undefined) yield [[part, { minWidth: null }]];
+  if (part.kind === 'text' && (width === undefined || width.kind === 'fit')) yield [[part, { width: FILL }]];
 }
 
-function* otherRow(part: Part): Generator<Step> {
+function* otherRow(part: Part): Generator<readonly Change[]> {
   const { gap, flow } = part.rules;
   const children = part.children.filter((c) => !c.rules.pin);
   if (flow !== 'row' || children.length < 2) return;
   const wide = children.filter((c) => c.rules.width?.kind === 'fixed' && c.rules.width.px > SMALL);
   if (typeof gap === 'number' && gap > WIDE_GAP) {
     const odd = children.filter((c) => c.rules.gapBefore !== undefined);
-    yield setting([[part, { gap: 'between' }], ...odd.map((c) => [c, { gapBefore: null }] as const)]);
+    yield [[part, { gap: 'between' }], ...odd.map((c) => [c, { gapBefore: null }] as const)];
   }
-  if (wide.length > 1) yield setting(wide.map((c) => [c, { width: FILL, minWidth: null }] as const));
+  if (wide.length > 1) yield wide.map((c): Change => [c, { width: FILL, minWidth: null }]);
 }
