@@ -89,3 +89,13 @@ export interface Drawing {
 export class DrawingError extends Error {
   override readonly name = 'DrawingError';
 }
+
+/**
+ * By how much the top of a text whose letters stay where they are moves up when its lines become `height` px high. Browsers keep
+ * whole px of what is left over above a line (CSS Inline 3 §5.1).
+ */
+export function riseOf({ content: { lineHeight }, loneLine }: TextItem, height: number): number {
+  if (!loneLine) return (height - lineHeight) / 2;
+  const above = (lines: number) => Math.floor((lines - loneLine.letters) / 2);
+  return above(height) - above(lineHeight);
+}

@@ -1,4 +1,4 @@
-import type { Drawing, Item, TextItem } from '../drawing/index.js';
+import { riseOf, type Drawing, type Item, type TextItem } from '../drawing/index.js';
 import { bottom } from '../model/index.js';
 import { near } from './node.js';
 import { isOffGrid } from './snap.js';
@@ -29,17 +29,13 @@ const styleOf = (item: TextItem): string => {
 type Guessed = TextItem & { readonly loneLine: { readonly letters: number } };
 const isGuessed = (item: Item): item is Guessed => item.kind === 'text' && item.loneLine !== undefined;
 
-/** By how much the top of a line moves up when it becomes `height` px high: its letters stay, and whole px are above them. */
-const rise = ({ content, loneLine: { letters } }: Guessed, height: number): number =>
-  Math.floor((height - letters) / 2) - Math.floor((content.lineHeight - letters) / 2);
-
 /** The text in lines of another height: its letters stay where they are. */
 function withLineHeight(item: Guessed, lineHeight: number): TextItem {
   const { loneLine: _lone, ...rest } = item;
   return {
     ...rest,
     content: { ...item.content, lineHeight },
-    box: { ...item.box, y: item.box.y - rise(item, lineHeight), height: lineHeight * item.lines.length },
+    box: { ...item.box, y: item.box.y - riseOf(item, lineHeight), height: lineHeight * item.lines.length },
   };
 }
 
@@ -101,7 +97,7 @@ class Heights {
   edge(item: Item, side: 'upper' | 'lower'): number {
     const height = isGuessed(item) ? this.of(styleOf(item)) : undefined;
     if (!isGuessed(item) || height === undefined) return side === 'upper' ? item.box.y : bottom(item.box);
-    const top = item.box.y - rise(item, height);
+    const top = item.box.y - riseOf(item, height);
     return side === 'upper' ? top : top + height * item.lines.length;
   }
 
@@ -138,7 +134,7 @@ function inItsBox({ text, above, below }: Seen, height: number): number {
   const odd = box.height - height - 2 * Math.floor((box.height - height) / 2);
   return (
     [height + odd, height + odd - 2].find((own) => {
-      const top = text.box.y - rise(text, own) - box.y;
+      const top = text.box.y - riseOf(text, own) - box.y;
       return Math.abs(own - height) <= OWN && isWhole(top) && near(2 * top, box.height - own, SAME);
     }) ?? height
   );

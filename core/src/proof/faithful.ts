@@ -1,4 +1,4 @@
-import type { Drawing, Item } from '../drawing/index.js';
+import { riseOf, type Drawing, type Item } from '../drawing/index.js';
 import { standingBoxes, type Engine } from '../layout/index.js';
 import type { Rect, Structure } from '../model/index.js';
 
@@ -17,10 +17,9 @@ export const distance = (a: Rect, b: Rect): number =>
 /** How far a box is from where an item was drawn, px; of words, how far their lines are, however high they are. */
 function off(box: Rect, item: Item): number {
   if (item.kind !== 'text') return distance(box, item.box);
-  const { lineHeight } = item.content;
-  const leading = (box.height / item.lines.length - lineHeight) / 2;
-  const lines = { ...box, y: box.y + leading, height: box.height - 2 * leading };
-  return distance(lines, item.box);
+  const height = box.height / item.lines.length;
+  const over = height - item.content.lineHeight;
+  return distance({ ...box, y: box.y + riseOf(item, height), height: box.height - over }, item.box);
 }
 
 /** How far a drawn item stands from its place; Infinity for one that is not shown. */

@@ -1,7 +1,7 @@
 import { reflow, type Engine } from '../../layout/index.js';
 import { findPart, standing, walk, type Part, type Structure } from '../../model/index.js';
 import { isScrim, placeNameOf, type Frame } from './places.js';
-import { labelled, roleOf } from './roles.js';
+import { isField, labelled, roleOf } from './roles.js';
 import { titlesOf, wordsOf } from './titles.js';
 
 /** Gives every name once: a second one of the same gets a number. */
@@ -37,11 +37,11 @@ export function named(structure: Structure, engine: Engine, within?: string): St
   const titles = new Map(titlesOf(root));
   const roles = rolesOf(root, frame);
   for (const part of walk(root)) {
-    const found = labelled(part, roles);
-    if (!found) continue;
-    for (const one of [part, found.control]) titles.set(one, wordsOf(found.label));
-    roles.set(part, 'field');
-    roles.set(found.control, 'input');
+    for (const { label, control } of labelled(part, roles)) {
+      for (const one of isField(part) ? [part, control] : [control]) titles.set(one, wordsOf(label));
+      if (isField(part)) roles.set(part, 'field');
+      roles.set(control, 'input');
+    }
   }
   const names = new Names();
   const given = new Map<string, string>();

@@ -86,19 +86,23 @@ export function roleOf(
     : 'section';
 }
 
-/** The control that a line of words above it says the purpose of, in a column of no more than these and a note below. */
-export function labelled(
-  part: Part,
-  roles: ReadonlyMap<Part, string>,
-): { label: Part; control: Part } | undefined {
-  const [label, control, note] = part.children;
-  const isColumn = part.kind === 'container' && ruleOf(part.rules, 'flow') === 'column' && !isPainted(part);
-  if (!isColumn || !label || !control || part.children.length > 3) return undefined;
-  if (label.kind !== 'text' || (note && note.kind !== 'text')) return undefined;
-  const fills = ruleOf(control.rules, 'width').kind === 'fill';
-  const role = roles.get(control);
-  return role === 'field' || (role === 'button' && fills) ? { label, control } : undefined;
+/** The controls of a column that a line of words right above them says the purpose of. */
+export function labelled(part: Part, roles: ReadonlyMap<Part, string>): { label: Part; control: Part }[] {
+  if (part.kind !== 'container' || ruleOf(part.rules, 'flow') !== 'column') return [];
+  return part.children.slice(1).flatMap((control, i) => {
+    const label = part.children[i] as Part;
+    const role = roles.get(control);
+    const isControl =
+      role === 'field' || (role === 'button' && ruleOf(control.rules, 'width').kind === 'fill');
+    const words = control.children.find((c) => c.kind === 'text');
+    const isHeading = words !== undefined && sizeOf(label) > sizeOf(words);
+    return isControl && label.kind === 'text' && !isHeading ? [{ label, control }] : [];
+  });
 }
+
+/** Whether a part is no more than one control with its label and a note. */
+export const isField = (part: Part): boolean =>
+  !isPainted(part) && part.children.length <= 3 && part.children.slice(2).every((c) => c.kind === 'text');
 
 /** What a small painted box is: a tag, a button, a field or an avatar. */
 function controlOf(

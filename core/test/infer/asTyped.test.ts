@@ -1,0 +1,49 @@
+import fc from 'fast-check';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { readSeveral } from '@tinfold/core/infer';
+import { Engine } from '@tinfold/core/layout';
+import { walk, type Rules } from '@tinfold/core/model';
+import { deviations } from '@tinfold/core/proof';
+import type { ShapedMeasurer } from '@tinfold/core/text';
+import { draw, partOf, rect, words } from '../support/drawing.js';
+import { testMeasurer } from '../support/fonts.js';
+
+const numbersOf = ({ gap, gapBefore, padding, minWidth, maxWidth }: Rules): number[] =>
+  [gap, gapBefore, minWidth, maxWidth, ...Object.values(padding ?? {})].filter((n) => typeof n === 'number');
+
+describe('numbers as a designer would have typed them', () => {
+  let m: ShapedMeasurer;
+  beforeAll(async () => {
+    m = await testMeasurer();
+  });
+
+  test('a hair more on one side is no padding of its own', () => {
+    const drawing = draw(400, 200, rect('b', 40, 40, 120.4, 40) + words('w', 56.4, 65, 'Book now'), m);
+    const { padding } = partOf(readSeveral([drawing], m).root, 'b').rules;
+    expect(padding?.left).toBe(padding?.right);
+    expect(Number.isInteger(padding?.left)).toBe(true);
+  });
+
+  test('boxes off the grid get whole gaps, and stand within a px of where they were drawn', () => {
+    const off = fc.double({ min: -0.4, max: 0.4, noNaN: true });
+    fc.assert(
+      fc.property(fc.array(off, { minLength: 3, maxLength: 8 }), (offs) => {
+        const body = offs.map((d, i) => rect(`r${i}`, 24, 24 + i * 56 + d, 320, 40)).join('');
+        const drawing = draw(368, 600, body, m);
+        const structure = readSeveral([drawing], m);
+        const numbers = [...walk(structure.root)].flatMap((p) => numbersOf(p.rules));
+        expect(numbers.filter((n) => !Number.isInteger(n))).toEqual([]);
+        expect(deviations(structure, drawing, new Engine(m)).every((d) => d.by <= 1.001)).toBe(true);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  test('what cannot be whole everywhere stays as it is drawn', () => {
+    // Twelve gaps of 7.4 come to almost five px less when each of them is 7.
+    const body = Array.from({ length: 13 }, (_, i) => rect(`r${i}`, 24, 20 + i * 27.4, 320, 20)).join('');
+    const drawing = draw(368, 400, body, m);
+    const structure = readSeveral([drawing], m);
+    expect(deviations(structure, drawing, new Engine(m)).every((d) => d.by <= 1.001)).toBe(true);
+  });
+});
