@@ -65,12 +65,12 @@ describe('a structure is made right by hand', () => {
       for (const side of ['x', 'y', 'width', 'height'] as const)
         expect(Math.abs(box[side] - (b[i]?.[side] ?? NaN)), `${side} of ${i}`).toBeLessThan(0.75);
   };
-  const WATCHED = ['Next sailings', 'Marrow Isle row', 'Picture', 'Sign in button'];
+  const WATCHED = ['Next sailings', 'Marrow Isle tiles', 'Next boat to Marrow picture', 'Sign in button'];
 
   test('parts are put together as they lie, nothing moves, and the container is dissolved again', async () => {
     const before = await boxes(WATCHED);
     const depth = await level('Next sailings');
-    await choose('Next sailings', 'Marrow Isle row');
+    await choose('Next sailings', 'Marrow Isle tiles');
     await seen('.operations-hand', '2 parts in hand');
     await operation('Put together');
     await seen('.outcome', 'Nothing moved at the drawn widths');
@@ -88,7 +88,7 @@ describe('a structure is made right by hand', () => {
     await driver.actions().sendKeys('Heading', Key.TAB).perform();
     await row('Heading');
     const next = await driver.findElement(By.css('[aria-selected="true"] .part-name'));
-    expect(await next.getText()).toBe('Marrow Isle row');
+    expect(await next.getText()).toBe('Marrow Isle tiles');
   });
 
   test('parts are moved out, in, forward and back by keys, and all of it is taken back', async () => {
@@ -119,7 +119,7 @@ describe('a structure is made right by hand', () => {
   test('a row is dragged into another container', async () => {
     const [from, to] = await Promise.all([
       driver.findElement(nameOf('Help')),
-      driver.findElement(nameOf('Kittiwake Line row 2')),
+      driver.findElement(nameOf('Kittiwake Line label')),
     ]);
     await driver
       .actions()
@@ -128,19 +128,19 @@ describe('a structure is made right by hand', () => {
       .move({ origin: to, x: 0, y: -8 })
       .move({ origin: to })
       .perform();
-    expect(await (await row('Kittiwake Line row 2')).getAttribute('data-drop')).toBe('into');
+    expect(await (await row('Kittiwake Line label')).getAttribute('data-drop')).toBe('into');
     await driver.actions().release().perform();
-    await seen('.outcome', 'Move “Help” into “Kittiwake Line row 2”');
-    expect(await level('Help')).toBe((await level('Kittiwake Line row 2')) + 1);
+    await seen('.outcome', 'Move “Help” into “Kittiwake Line label”');
+    expect(await level('Help')).toBe((await level('Kittiwake Line label')) + 1);
     await undo();
   });
 
   test('a part leaves the flow, pinned, and comes back; its neighbours stay both times', async () => {
-    const neighbours = ['Next boat to… stack', 'Picture'];
+    const neighbours = ['Next boat to Marrow section', 'Next boat to Marrow picture'];
     const before = await boxes(neighbours);
-    await choose('Picture');
+    await choose('Next boat to Marrow picture');
     await operation('Pin');
-    await seen('.outcome', 'Pin “Picture” out of the flow');
+    await seen('.outcome', 'Pin “Next boat to Marrow picture” out of the flow');
     expect(await driver.findElements(By.css('[data-handle^="pin-"]'))).not.toHaveLength(0);
     near((await boxes(neighbours)).slice(1), before.slice(1));
     await chord(Key.ALT, 'b');
@@ -153,7 +153,7 @@ describe('a structure is made right by hand', () => {
 
   test('gaps, paddings and edges are dragged, the number is shown meanwhile, and each drag is one edit', async () => {
     await press(driver, By.xpath('//*[contains(@class,"sheets-bar")]//*[text()="Reflowed"]'));
-    await choose('Next boat to… stack');
+    await choose('Next boat to Marrow section');
     const texts = ['Next boat to Marro…', 'Leaves 14:20 from pier 2.…'];
     const names = await driver.findElements(By.css('.part-name'));
     const own = (await Promise.all(names.map((n) => n.getText()))).filter((t) =>
@@ -184,8 +184,8 @@ describe('a structure is made right by hand', () => {
       .perform();
     await driver.wait(async () => (await distance()) === 31, WAIT);
     await undo();
-    await choose('Picture');
-    const [was] = await boxes(['Picture']);
+    await choose('Next boat to Marrow picture');
+    const [was] = await boxes(['Next boat to Marrow picture']);
     const edge = await find('[data-handle="width"]');
     await driver
       .actions()
@@ -228,7 +228,7 @@ describe('a structure is made right by hand', () => {
     await seen('.parts-none', 'No part answers to “no such part”');
     await filter.sendKeys(Key.ESCAPE);
     const all = (await driver.findElements(By.css('[data-row]'))).length;
-    await choose('Next boat to… stack');
+    await choose('Next boat to Marrow section');
     await chord(Key.ARROW_LEFT);
     await driver.wait(async () => (await driver.findElements(By.css('[data-row]'))).length < all, WAIT);
     await chord(Key.ARROW_RIGHT);
@@ -236,7 +236,7 @@ describe('a structure is made right by hand', () => {
   });
 
   test('all commands are found by typing, and the edits lead back to the start', async () => {
-    await choose('Marrow Isle row');
+    await choose('Marrow Isle tiles');
     await chord(Key.CONTROL, '.');
     await driver.actions().sendKeys('double gaps').perform();
     await seen('.palette [aria-selected="true"]', 'Double gaps');
@@ -250,18 +250,18 @@ describe('a structure is made right by hand', () => {
 
   test('an edit holds from here down, is marked there, and is given up again', async () => {
     const gap = (): Promise<string> =>
-      row('Marrow Isle row').then((r) => r.findElement(By.css('[data-cell="gap"]')).getText());
+      row('Marrow Isle tiles').then((r) => r.findElement(By.css('[data-cell="gap"]')).getText());
     const isGap = (wanted: string) =>
       driver.wait(async () => (await gap()) === wanted, WAIT, `a gap of ${wanted}`);
     const wide = await gap();
     await setWidth(900);
     await press(driver, By.css('.holds'));
     await seen('.holds', 'below 900');
-    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle row"]]//*[@data-cell="gap"]'));
+    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle tiles"]]//*[@data-cell="gap"]'));
     await driver.actions().sendKeys('7', Key.ENTER).perform();
     await isGap('7');
     expect(
-      await (await row('Marrow Isle row')).findElements(By.css('.cell-below[data-cell="gap"]')),
+      await (await row('Marrow Isle tiles')).findElements(By.css('.cell-below[data-cell="gap"]')),
     ).toHaveLength(1);
     await setWidth(1280);
     await isGap(wide);
@@ -269,7 +269,7 @@ describe('a structure is made right by hand', () => {
     await setWidth(800);
     await isGap('7');
     await driver.actions().sendKeys(Key.TAB).perform();
-    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle row"]]//*[@data-cell="gap"]'));
+    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle tiles"]]//*[@data-cell="gap"]'));
     await driver.actions().sendKeys(Key.DELETE).perform();
     await isGap(wide);
     await setWidth(1280);
@@ -278,7 +278,7 @@ describe('a structure is made right by hand', () => {
   test('rules are typed for all parts of a name, and a line is typed again', async () => {
     const line = await find('input[aria-label="Type rules for the part in hand"]');
     await line.sendKeys('all picture: max 300', Key.ENTER);
-    await driver.wait(async () => Math.round((await boxes(['Picture']))[0]?.width ?? 0) === 300, WAIT);
+    await driver.wait(async () => Math.round((await boxes(['Next boat to Marrow picture']))[0]?.width ?? 0) === 300, WAIT);
     await line.sendKeys('all nothing of this name: fill', Key.ENTER);
     await seen('.refusal', 'No part is called “nothing of this name”');
     await line.sendKeys(Key.ESCAPE, Key.ARROW_UP);
@@ -288,20 +288,20 @@ describe('a structure is made right by hand', () => {
   });
 
   test('a part that was made wrong is read again, and everything stands as before', async () => {
-    const before = await boxes([...WATCHED, 'Next boat to… stack']);
+    const before = await boxes([...WATCHED, 'Next boat to Marrow section']);
     await press(
       driver,
-      By.xpath('//div[@data-row][.//span[text()="Next boat to… stack"]]//*[@data-cell="gap"]'),
+      By.xpath('//div[@data-row][.//span[text()="Next boat to Marrow section"]]//*[@data-cell="gap"]'),
     );
     await driver.actions().sendKeys('77', Key.ENTER).perform();
     await driver.wait(async () => {
-      const now = await boxes(['Next boat to… stack']);
+      const now = await boxes(['Next boat to Marrow section']);
       return (now[0]?.height ?? 0) > (before.at(-1)?.height ?? 0) + 20;
     }, WAIT);
     await chord(Key.CONTROL, '.');
     await driver.actions().sendKeys('read again', Key.ENTER).perform();
     await driver.wait(async () => {
-      const now = await boxes(['Next boat to… stack']);
+      const now = await boxes(['Next boat to Marrow section']);
       return Math.abs((now[0]?.height ?? 0) - (before.at(-1)?.height ?? 0)) < 1;
     }, WAIT);
     near(await boxes(WATCHED), before.slice(0, -1));

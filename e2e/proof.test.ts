@@ -20,7 +20,7 @@ async function unjudgedScreen(url: string): Promise<string> {
   const [opened] = drawings;
   if (!opened) throw new Error('There is no drawing.');
   const read = readSeveral([opened.drawing], measurer, { without: new Set(['judge']) });
-  const links = [...walk(read.root)].find((p) => p.name === 'Sailings row');
+  const links = [...walk(read.root)].find((p) => p.name === 'Sailings links');
   const hidden = applyStep(read, {
     kind: 'setRules',
     below: 520,
@@ -183,7 +183,7 @@ describe('the stage of proof', () => {
     await press(
       driver,
       By.xpath(
-        '//div[@data-row][.//span[@class="part-name" and text()="Marrow Isle row"]]//*[@data-cell="gap"]',
+        '//div[@data-row][.//span[@class="part-name" and text()="Marrow Isle tiles"]]//*[@data-cell="gap"]',
       ),
     );
     await driver.actions().sendKeys('44', Key.ENTER).perform();
@@ -199,7 +199,7 @@ describe('the stage of proof', () => {
 
   test('a fault is left so with a reason, and stays away when the page comes again', async () => {
     await proved();
-    await press(driver, faultHead('Sailings row'));
+    await press(driver, faultHead('Sailings links'));
     // The list may be drawn anew just as the button is pressed: then it is pressed once more.
     const field = By.css('input[aria-label="Why it is left so"]');
     await driver.wait(async () => {
@@ -211,11 +211,11 @@ describe('the stage of proof', () => {
       await find('input[aria-label="Why it is left so"]')
     ).sendKeys('The links are in the menu.', Key.ENTER);
     await seen('.fault-more', 'Left so (1)');
-    expect((await texts('.fault-words')).join()).not.toContain('Sailings row');
+    expect((await texts('.fault-words')).join()).not.toContain('Sailings links');
     await driver.navigate().refresh();
     await proved();
     await seen('.fault-more', 'Left so (1)');
-    expect((await texts('.fault-words')).join()).not.toContain('Sailings row');
+    expect((await texts('.fault-words')).join()).not.toContain('Sailings links');
     await seen('.expectation-list', 'as drawn at 1280');
   });
 

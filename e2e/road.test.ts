@@ -28,7 +28,7 @@ describe('the whole road, on an empty database', () => {
     await application.stop();
   });
 
-  const CARDS = ['Marrow Isle card', 'Low Tarn card', 'Nether Quay card', 'Ellin Skerry card'];
+  const CARDS = ['Marrow Isle tile', 'Low Tarn tile', 'Nether Quay tile', 'Ellin Skerry tile'];
 
   const openCopies = async (): Promise<void> => {
     await press(driver, By.css('.copies'));
@@ -88,20 +88,20 @@ describe('the whole road, on an empty database', () => {
   });
 
   test('what is chosen in one place is chosen in all', async () => {
-    await press(driver, cellAt('Low Tarn card', 'padding'));
+    await press(driver, cellAt('Low Tarn tile', 'padding'));
     const row = await driver.findElement(By.css('[aria-selected="true"] .part-name'));
-    expect(await row.getText()).toBe('Low Tarn card');
+    expect(await row.getText()).toBe('Low Tarn tile');
     expect(await driver.findElements(By.css('[data-hatch="padding"]'))).not.toHaveLength(0);
     const sheet = await find('figure[aria-label^="The structure"] .sheet-frame');
     await driver.actions().move({ origin: sheet, x: 0, y: -4 }).click().perform();
     const other = await driver.findElement(By.css('[aria-selected="true"] .part-name'));
-    expect(await other.getText()).not.toBe('Low Tarn card');
+    expect(await other.getText()).not.toBe('Low Tarn tile');
   });
 
   test('a gap is edited in place, undone, redone, and is there after a reload', async () => {
     await setWidth(1280);
     const before = await boxes(CARDS);
-    await press(driver, cellAt('Marrow Isle row', 'gap'));
+    await press(driver, cellAt('Marrow Isle tiles', 'gap'));
     await driver.actions().sendKeys('36', Key.ENTER).perform();
     await seen('[role="status"]', 'rev 1 · saved');
     const after = await boxes(CARDS);
@@ -114,13 +114,13 @@ describe('the whole road, on an empty database', () => {
     await seen('[role="status"]', 'rev 3 · saved');
     await driver.navigate().refresh();
     await seen('[role="status"]', 'rev 3 · saved');
-    expect(await (await cell('Marrow Isle row', 'gap')).getText()).toBe('36');
+    expect(await (await cell('Marrow Isle tiles', 'gap')).getText()).toBe('36');
     await openCopies();
     expect(gapOf(await boxes(CARDS))).toBe(36);
   });
 
   test('an edit that cannot stand is refused with the reason, and changes nothing', async () => {
-    await press(driver, cellAt('Marrow Isle card', 'limits'));
+    await press(driver, cellAt('Marrow Isle tile', 'limits'));
     await driver.actions().sendKeys('300-200', Key.ENTER).perform();
     await seen('[role="alert"]', 'a min that is not over the max');
     await driver.actions().sendKeys(Key.ESCAPE).perform();

@@ -65,13 +65,13 @@ describe('questions, and the same screen at another width', () => {
     const part = async () => (await find('.question-part')).getText();
     const another = () =>
       part().then(
-        (name) => name !== 'Next boat to… card',
+        (name) => name !== 'Next boat to Marrow panel',
         () => false,
       );
     await driver.wait(another, WAIT, 'the next question');
     await press(driver, By.xpath('//button[contains(., "Undo")]'));
     await pictureIs((w) => w > 500);
-    await seen('.question-part', 'Next boat to… card');
+    await seen('.question-part', 'Next boat to Marrow panel');
   });
 
   test('what speaks for a rule is told, and what else was possible can be taken', async () => {

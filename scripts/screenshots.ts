@@ -42,7 +42,7 @@ try {
     driver.wait(until.elementLocated(By.xpath(`//span[@class="part-name" and text()="${name}"]`)), WAIT);
   await (await named('Next sailings')).click();
   await driver.actions().keyDown(Key.CONTROL).perform();
-  await (await named('Marrow Isle row')).click();
+  await (await named('Marrow Isle tiles')).click();
   await driver.actions().keyUp(Key.CONTROL).perform();
   await driver.actions().keyDown(Key.ALT).sendKeys('g').keyUp(Key.ALT).perform();
   await see('.outcome');

@@ -176,9 +176,11 @@ function searched(drawings: readonly Drawing[], lines: Iterable<Seen>): Heights 
     if (!pitches.has(style)) seen.set(style, [...(seen.get(style) ?? []), line]);
   }
   const heights = new Heights(pitches, sizes);
+  // Whatever the order of paint.
+  const inOrder = [...seen].sort(([a], [b]) => (a < b ? -1 : 1));
   for (let round = 0; round < ROUNDS; round++) {
     let changed = false;
-    for (const [style, lines] of seen) {
+    for (const [style, lines] of inOrder) {
       const size = sizes.get(style) ?? 0;
       const before = heights.of(style);
       let best: { readonly height: number; readonly price: number } | undefined;

@@ -299,7 +299,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
           group(
             { flow: 'column', gap: 4, width: FILL, align: 'centre' },
             icon(24),
-            line(['Home', 'Sailings', 'Fares', 'Help'][k] as string, 12),
+            line(['Home', 'Sailings', 'Fares', 'Piers'][k] as string, 12),
           ),
         ),
       ),
@@ -320,7 +320,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
     width: 600 + i * 100,
     root: padded(
       24,
-      20,
+      32,
       line('Fares', 24),
       group(
         { flow: 'row', gap: 20, width: FILL, align: 'stretch' },

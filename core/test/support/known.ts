@@ -96,7 +96,10 @@ export function drawingOf(known: Part, width: number, m: TextMeasurer): Drawing 
       const lineHeight = normalLineHeight(metrics);
       const box = { ...own, y: own.y + drop - baselineInLine(metrics, lineHeight), height: lineHeight };
       const drawn = [{ x: own.x, baseline: own.y + drop, width: laid[0]?.width ?? own.width }];
-      const guessed = { content: { ...content, lineHeight }, loneLine: { letters: metrics.ascent + metrics.descent } } as const;
+      const guessed = {
+        content: { ...content, lineHeight },
+        loneLine: { letters: metrics.ascent + metrics.descent },
+      } as const;
       return [{ ...common, kind: 'text', box, ...guessed, lines: drawn }];
     }
     return [
@@ -116,11 +119,12 @@ export function drawingOf(known: Part, width: number, m: TextMeasurer): Drawing 
   return { name: 'Screen', width, height, background: {}, backgroundIds: [], items, notes: [] };
 }
 
-/** What lines are as high as that stand alone: closer for headings than for running text. */
-const usualLineHeight = (size: number): number => (size < 16 ? 2 * size - 8 : size + 8);
+/** How high most screens set lines: closer for headings than for running text. A drawing of single lines does not tell it. */
+const usualLineHeight = (size: number): number => size * (size < 20 ? 1.5 : 1.2);
 
 const itemsOf = (part: Part): string[] => [...walk(part)].flatMap((p) => p.source).sort();
-const near = (a: number, b: number, by = 1.1): boolean => Math.abs(a - b) <= by;
+const EXACT = 1.1;
+const near = (a: number, b: number, by = EXACT): boolean => Math.abs(a - b) <= by;
 
 function sizeDiffers(read: Size, known: Size): boolean {
   if (read.kind !== known.kind) return true;
@@ -131,10 +135,24 @@ function sizeDiffers(read: Size, known: Size): boolean {
   return false;
 }
 
+/**
+ * By how much spaces beside single lines may be other than known, px: where the lines of what was read are higher or lower, they
+ * stand in the same places with as much less or more between them. More than this is no line height that anybody sets.
+ */
+const LINES = 3;
+function slackOf(read: Part): number {
+  const off = [...walk(read)].map(({ content }) => {
+    const size = content?.kind === 'text' ? content.runs[0]?.style.size : undefined;
+    return content?.kind === 'text' && size ? Math.abs(content.lineHeight - usualLineHeight(size)) : 0;
+  });
+  return Math.min(LINES, Math.max(0, ...off));
+}
+
 /** The rules of a known part that one read part says otherwise. */
 function differences(read: Part, seat: Part, known: Part): string[] {
   const k = known.rules;
   const r = read.rules;
+  const slack = slackOf(read);
   const found: string[] = [];
   const say = (rule: string, got: unknown, wanted: unknown) =>
     found.push(`${known.id}: ${rule} is ${JSON.stringify(got)}, not ${JSON.stringify(wanted)}`);
@@ -142,13 +160,16 @@ function differences(read: Part, seat: Part, known: Part): string[] {
   if (several && ruleOf(r, 'flow') !== ruleOf(k, 'flow')) say('flow', ruleOf(r, 'flow'), ruleOf(k, 'flow'));
   if (several && k.gap !== undefined) {
     const same =
-      typeof k.gap === 'number' && typeof r.gap === 'number' ? near(r.gap, k.gap) : r.gap === k.gap;
+      typeof k.gap === 'number' && typeof r.gap === 'number'
+        ? near(r.gap, k.gap, EXACT + slack)
+        : r.gap === k.gap;
     if (!same) say('gap', r.gap, k.gap);
   }
   if (k.padding && known.paint) {
     const p = r.padding;
     const sides = ['top', 'right', 'bottom', 'left'] as const;
-    if (!p || sides.some((s) => !near(p[s], k.padding?.[s] ?? 0))) say('padding', p, k.padding);
+    const by = (s: (typeof sides)[number]) => EXACT + (s === 'top' || s === 'bottom' ? slack : 0);
+    if (!p || sides.some((s) => !near(p[s], k.padding?.[s] ?? 0, by(s)))) say('padding', p, k.padding);
   }
   if (k.width && sizeDiffers(ruleOf(seat.rules, 'width'), k.width)) say('width', seat.rules.width, k.width);
   if (k.height && sizeDiffers(ruleOf(r, 'height'), k.height)) say('height', r.height, k.height);

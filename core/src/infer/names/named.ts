@@ -49,13 +49,21 @@ export function named(structure: Structure, engine: Engine, within?: string): St
   const fresh = new Set(walk(inside));
   fresh.delete(inside);
   for (const part of walk(root)) if (!fresh.has(part)) names.take(part.name);
+  /** A header with links that begins the screen is its bar, also where it keeps away from the frame's edges. */
+  const leads = (part: Part): string | undefined =>
+    part === root.children[0] &&
+    roles.get(part) === 'header' &&
+    part.children.some((c) => roles.get(c) === 'links')
+      ? 'Top bar'
+      : undefined;
   const visit = (part: Part, around: string): Part => {
     const called = (child: Part): Part => {
-      const place = within === undefined ? placeNameOf(child, part.children, frame) : undefined;
+      const place =
+        within === undefined ? (placeNameOf(child, part.children, frame) ?? leads(child)) : undefined;
       const role = isScrim(child, frame) ? 'scrim' : (roles.get(child) ?? 'part');
       const words = own(child, titles.get(child) ?? '');
       const name = names.take(
-        place ?? capital(child.kind === 'text' && words ? words : `${words || around} ${role}`.trim()),
+        place ?? (child.kind === 'text' && words ? words : capital(`${words || around} ${role}`.trim())),
       );
       given.set(child.id, name);
       return visit({ ...child, name }, place ?? (words || around));

@@ -38,7 +38,8 @@ export function placeNameOf(part: Part, siblings: readonly Part[], frame: Frame)
   const [end, foot] = [right(box) >= frame.width - TOUCH, bottom(box) >= frame.height - TOUCH];
   const isBar = left && end && box.width >= box.height * BAR;
   if (isBar && top && ruleOf(part.rules, 'flow') === 'row') return 'Top bar';
-  if (isBar && foot && part.rules.pin) return 'Bottom bar';
+  const isMadeAlike = part.children.filter((c) => c.pattern !== undefined).length > 2;
+  if (isBar && foot && (part.rules.pin || isMadeAlike)) return 'Bottom bar';
   if (left && end && foot && !top && box.height < frame.height * MAIN && siblings.at(-1) === part)
     return 'Footer';
   const isTall = box.height >= frame.height * MAIN && box.width <= frame.width * RAIL;

@@ -128,6 +128,7 @@ function controlOf(
   const letters = inner && ruleOf(text.rules, 'width').kind === 'fit' ? inner.width : words.length * 8;
   if (part.paint?.stroke && box.width > letters * ROOMY + 2 * (box.height - (inner?.height ?? 0)))
     return 'field';
+  if (words.length > LINK) return 'notice';
   return box.height <= TAG && rest.length === 0 ? 'tag' : 'button';
 }
 
