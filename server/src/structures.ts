@@ -48,37 +48,71 @@ async function lock(id: string, transaction: Transaction): Promise<Screen> {
   return screen;
 }
 
-/** A write that builds on an older revision gets the steps in between, so that the client can rebase its own. */
+/**
+ * A write that builds on an older revision gets the steps in between, so that the client can put its own on top; where a reading lies
+ * between, which is no step, the structure as it stands now.
+ */
 async function refuseLate(screen: Screen, revision: number, transaction: Transaction): Promise<void> {
   if (revision === screen.revision) return;
   const rows = revision < screen.revision ? await stepsAfter(screen.id, revision, transaction) : [];
+  const bridges = rows.length === screen.revision - revision;
   throw new Problem(
     409,
     'Out of date',
     'Someone changed this screen meanwhile: take over the changes and try again.',
     {
       revision: screen.revision,
-      steps: rows.map(({ revision: at, label, steps }) => ({ revision: at, label, steps })),
+      steps: rows.map((row) => ({
+        revision: row.revision,
+        label: row.label,
+        steps: row.steps,
+        write: row.write,
+      })),
+      ...(!bridges && { structure: await current(screen, transaction) }),
     },
   );
 }
 
-/** Applies steps on top of `revision` and keeps them; gives the new revision once it is committed. */
+/**
+ * Applies steps on top of `revision` and keeps them; gives the new revision once it is committed. A write that was done before, known
+ * by its id, is not done again: it gives the revision that it made, if nothing else came between.
+ */
 export async function writeSteps(
   sequelize: Sequelize,
   id: string,
-  input: { readonly revision: number; readonly label: string; readonly steps: readonly Step[] },
+  input: {
+    readonly revision: number;
+    readonly label: string;
+    readonly steps: readonly Step[];
+    readonly write?: string;
+  },
 ): Promise<number> {
   return sequelize.transaction(async (transaction) => {
     const screen = await lock(id, transaction);
+    const { write } = input;
+    const done =
+      write === undefined
+        ? null
+        : await StepRow.findOne({ where: { screenId: id, write }, attributes: ['revision'], transaction });
+    if (done?.revision === input.revision + 1) return done.revision;
     await refuseLate(screen, input.revision, transaction);
+    if (done) return screen.revision;
     const doc = await current(screen, transaction);
     if (!doc)
       throw new Problem(422, 'No structure', 'This screen has no structure yet: read its drawing first.');
     const result = applySteps(doc, input.steps);
     if (!result.ok) throw new Problem(422, 'Refused', result.reason);
     const revision = screen.revision + 1;
-    await StepRow.create({ screenId: id, revision, label: input.label, steps: input.steps }, { transaction });
+    await StepRow.create(
+      {
+        screenId: id,
+        revision,
+        label: input.label,
+        steps: input.steps,
+        ...(write !== undefined && { write }),
+      },
+      { transaction },
+    );
     const snapshot = revision - screen.snapshotRevision >= SNAPSHOT_EVERY;
     await screen.update(
       { revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) },

@@ -20,7 +20,8 @@ interface Problem {
   readonly title: string;
   readonly detail: string;
   readonly revision?: number;
-  readonly steps?: readonly { revision: number; label: string; steps: Step[] }[];
+  readonly steps?: readonly { revision: number; label: string; steps: Step[]; write: string | null }[];
+  readonly structure?: Structure | null;
 }
 
 describe('the API on a real PostgreSQL', () => {
@@ -116,6 +117,37 @@ describe('the API on a real PostgreSQL', () => {
       [2, [gapStep(9)]],
     ]);
     expect((await open(id)).structure.root.rules.gap).toBe(9);
+  });
+
+  test('a write whose answer was lost is not done twice', async () => {
+    const id = await newScreen();
+    const own = '5f0c9f6e-1111-4222-8333-944455556666';
+    const send = (revision: number) =>
+      agent
+        .post(`/api/screens/${id}/steps`)
+        .send({ revision, write: own, label: 'gap', steps: [gapStep(8)] });
+    await write(id, 0, gapStep(20));
+    expect([(await send(1)).body, (await send(1)).body]).toEqual([{ revision: 2 }, { revision: 2 }]);
+    await write(id, 2, gapStep(30));
+    // Nothing came between the revision that it was made on and its own.
+    expect((await send(1)).body).toEqual({ revision: 2 });
+    // Something did: it is among the steps that have to be taken over.
+    const late = await send(0);
+    expect(late.status).toBe(409);
+    expect((late.body as Problem).steps?.map((s) => s.write)).toEqual([null, own, null]);
+    expect(await open(id)).toMatchObject({ revision: 3 });
+    expect((await open(id)).structure.root.rules.gap).toBe(30);
+  });
+
+  test('a late write that a reading came before gets the structure as it is now', async () => {
+    const id = await newScreen();
+    const read = { ...structure, name: 'Read again' };
+    await agent.put(`/api/screens/${id}/structure`).send({ revision: 0, structure: read });
+    await write(id, 1, gapStep(9));
+    const late = await write(id, 0, gapStep(99));
+    expect(late.status).toBe(409);
+    const { revision, structure: now } = late.body as Problem;
+    expect([revision, now?.name, now?.root.rules.gap]).toEqual([2, 'Read again', 9]);
   });
 
   test('of many writers on one revision exactly one wins', async () => {

@@ -4,6 +4,7 @@ import { column, shape, structure } from '../../core/test/support/build.js';
 import { createWorkbench, type WorkbenchStore } from '../src/workbench/store';
 
 interface Call {
+  readonly write: string;
   readonly revision: number;
   readonly label: string;
   readonly steps: readonly Step[];
@@ -13,16 +14,22 @@ interface Call {
 function fakeServer(start: Structure) {
   let doc = start;
   let revision = 0;
-  const log: { revision: number; label: string; steps: readonly Step[] }[] = [];
+  const log: { revision: number; label: string; steps: readonly Step[]; write?: string }[] = [];
+  /** Set where the screen was read again: then no steps lead from an older revision. */
+  let readAt = 0;
   const failures: (() => Response)[] = [];
   const calls: Call[] = [];
-  const take = (label: string, steps: readonly Step[]): void => {
+  const take = (label: string, steps: readonly Step[], write?: string): void => {
     for (const step of steps) {
       const result = applyStep(doc, step);
       if (result.ok) doc = result.doc;
     }
     revision++;
-    log.push({ revision, label, steps });
+    log.push({ revision, label, steps, ...(write !== undefined && { write }) });
+  };
+  const readAgain = (structure: Structure): void => {
+    doc = structure;
+    readAt = ++revision;
   };
   const answer = (status: number, body: unknown) => new Response(JSON.stringify(body), { status });
   vi.stubGlobal('fetch', (_: string, init: { body: string }) => {
@@ -30,14 +37,26 @@ function fakeServer(start: Structure) {
     calls.push(call);
     const failure = failures.shift();
     if (failure) return Promise.resolve().then(failure);
-    if (call.revision !== revision)
-      return Promise.resolve(
-        answer(409, { detail: 'late', revision, steps: log.filter((l) => l.revision > call.revision) }),
-      );
-    take(call.label, call.steps);
+    const done = log.find((l) => l.write === call.write);
+    if (done?.revision === call.revision + 1)
+      return Promise.resolve(answer(200, { revision: done.revision }));
+    if (call.revision !== revision) {
+      const steps = log.filter((l) => l.revision > call.revision);
+      const read = readAt > call.revision ? { structure: doc } : {};
+      return Promise.resolve(answer(409, { detail: 'late', revision, steps, ...read }));
+    }
+    take(call.label, call.steps, call.write);
     return Promise.resolve(answer(200, { revision }));
   });
-  return { take, failures, calls, answer, now: () => ({ doc, revision }) };
+  /** Does the next write and loses its answer on the way. */
+  const loseAnswer = (): void => {
+    failures.push(() => {
+      const call = calls.at(-1) as Call;
+      take(call.label, call.steps, call.write);
+      throw new TypeError('The connection broke.');
+    });
+  };
+  return { take, readAgain, loseAnswer, failures, calls, answer, now: () => ({ doc, revision }) };
 }
 
 describe('the workbench store', () => {
@@ -163,11 +182,56 @@ describe('the workbench store', () => {
     expect(server.now().doc).toEqual(store.getState().doc);
   });
 
-  test('what the server refuses is taken back with its reason', async () => {
+  test('what the server refuses is taken back with its reason, the edits after it stay', async () => {
     server.failures.push(() => server.answer(422, { detail: 'The server says no.' }));
     store.getState().edit('gap', gap(12));
+    store.getState().edit('width', width(b.id, 55));
     await settled();
-    expect(store.getState()).toMatchObject({ saving: 'saved', refusal: 'The server says no.', doc: start });
+    expect(store.getState()).toMatchObject({
+      saving: 'saved',
+      refusal: '“gap” is not kept: The server says no.',
+    });
+    expect([shownGap(), store.getState().doc.root.children[1]?.rules.width]).toEqual([8, fixed(55)]);
+    expect(server.now().doc).toEqual(store.getState().doc);
+  });
+
+  test('an edit whose answer was lost is not done twice, also where another window wrote since', async () => {
+    const copy = { ...shape(30, 30), id: 'copy' };
+    server.loseAnswer();
+    store.getState().edit('copy', { kind: 'insert', parent: start.root.id, at: 2, part: copy });
+    await settled();
+    expect(store.getState().saving).toBe('waiting');
+    server.take('other', [gap(20)]);
+    store.getState().edit('width', width(b.id, 55));
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(store.getState()).toMatchObject({ saving: 'saved', revision: 3 });
+    expect(store.getState().doc.root.children.map((c) => c.id)).toEqual([a.id, b.id, 'copy']);
+    expect(server.now().doc).toEqual(store.getState().doc);
+  });
+
+  test('a reading in another window is taken over, the own edits on top of it', async () => {
+    server.readAgain({ ...start, root: { ...start.root, rules: { gap: 40 }, children: [b] } });
+    store.getState().edit('width', width(b.id, 55));
+    store.getState().edit('other width', width(a.id, 44));
+    await settled();
+    expect(store.getState()).toMatchObject({ saving: 'saved', revision: 2 });
+    expect(server.now().doc).toEqual(store.getState().doc);
+    expect([shownGap(), store.getState().doc.root.children[0]?.rules.width]).toEqual([40, fixed(55)]);
+    expect(store.getState().refusal).toContain('read again in another window');
+  });
+
+  test('what can be taken back outlives the edits of another window', async () => {
+    store.getState().edit('gap', gap(12));
+    await settled();
+    server.take('other', [width(a.id, 99)]);
+    store.getState().edit('width', width(b.id, 55));
+    await settled();
+    const { undoEdit } = store.getState();
+    undoEdit();
+    undoEdit();
+    await settled();
+    expect([shownGap(), store.getState().doc.root.children[0]?.rules.width]).toEqual([8, fixed(99)]);
+    expect(server.now().doc).toEqual(store.getState().doc);
   });
 
   test('the caliper keeps to the rail', () => {

@@ -30,6 +30,7 @@ const NewDrawing = v.strictObject({
 const NewScreen = v.strictObject({ name: Name, drawing: NewDrawing, structure: StructureSchema });
 const NewSteps = v.strictObject({
   revision: Revision,
+  write: v.exactOptional(v.pipe(v.string(), v.uuid())),
   label: v.pipe(v.string(), v.maxLength(200)),
   steps: v.pipe(v.array(StepSchema), v.minLength(1), v.maxLength(500)),
 });

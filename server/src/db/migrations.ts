@@ -90,6 +90,12 @@ export const MIGRATIONS: readonly Migration[] = [
       ALTER TABLE projects ADD COLUMN deleted_at timestamptz;
       ALTER TABLE screens ADD COLUMN deleted_at timestamptz;`,
   },
+  {
+    name: '006-writes-by-id',
+    sql: `
+      ALTER TABLE steps ADD COLUMN write uuid;
+      CREATE UNIQUE INDEX steps_by_write ON steps (screen_id, write);`,
+  },
 ];
 
 /** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */

@@ -67,6 +67,8 @@ export class StepRow extends Model<InferAttributes<StepRow>, InferCreationAttrib
   declare revision: number;
   declare label: string;
   declare steps: readonly Step[];
+  /** The id that the client gave its write, so that one whose answer was lost is not done twice; null where it gave none. */
+  declare write: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -148,6 +150,7 @@ export function connect(databaseUrl: string): Sequelize {
       revision: { type: DataTypes.INTEGER, primaryKey: true },
       label: DataTypes.TEXT,
       steps: DataTypes.JSON,
+      write: DataTypes.UUID,
       createdAt: created,
     },
     { sequelize, tableName: 'steps' },

@@ -136,7 +136,19 @@ export interface Conflict {
     readonly revision: number;
     readonly label: string;
     readonly steps: readonly Step[];
+    /** The id of the write that it came with. */
+    readonly write?: string | null;
   }[];
+  /** How the screen stands now, where something else than steps lies between. */
+  readonly structure?: Structure | null;
+}
+
+/** An edit on its way to the server. */
+export interface Write {
+  /** An id of its own, so that an edit whose answer was lost is not done twice. */
+  readonly write: string;
+  readonly label: string;
+  readonly steps: readonly Step[];
 }
 
 /** What can be renamed, copied and put into the bin. */
@@ -178,6 +190,6 @@ export const api = {
   writeLeft: (id: string, left: readonly Left[]) => call<unknown>('PUT', `/screens/${id}/left`, { left }),
   proofs: (id: string) => call<ProofRun[]>('GET', `/screens/${id}/proofs`),
   writeProof: (id: string, run: NewProofRun) => call<ProofRun>('POST', `/screens/${id}/proofs`, run),
-  writeSteps: (id: string, revision: number, label: string, steps: readonly Step[]) =>
-    call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, label, steps }),
+  writeSteps: (id: string, revision: number, { write, label, steps }: Write) =>
+    call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, write, label, steps }),
 };

@@ -13,6 +13,7 @@ import { TopBar } from '../look/TopBar';
 import { createProof, openFaults, type ProofStore } from '../proof/proofStore';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 import { fileOf, openDrawings } from '../reading/reader';
+import { sendUnsent } from '../workbench/unsent';
 import { createWorkbench, MAX_FRAME, MIN_FRAME, type WorkbenchStore } from '../workbench/store';
 import { Rail } from './Rail';
 
@@ -22,6 +23,8 @@ interface Opened {
   /** The drawings of the screen, their items called as in the structure. */
   readonly drawings: readonly Drawing[];
   readonly measurer: ShapedMeasurer;
+  /** About edits that were kept in this browser and no longer fit. */
+  readonly refused: readonly string[];
 }
 
 /** What the stages of one opened screen share: the same part in hand, the same caliper, one proof. */
@@ -34,14 +37,16 @@ export interface OpenScreen extends Opened {
 export const useScreen = (): OpenScreen => useOutletContext<OpenScreen>();
 
 async function open(id: string): Promise<Opened> {
-  const screen = await api.screen(id);
+  const found = await api.screen(id);
+  const { sent, refused } = await sendUnsent(id, found.revision);
+  const screen = sent > 0 ? await api.screen(id) : found;
   const { structure, fonts } = screen;
   if (!structure) throw new Error('This screen has no structure yet: import its drawing again.');
   const [measurer, drawings] = await Promise.all([
     loadMeasurer(facesOfStructure(structure, fonts), fonts),
     openDrawings(screen.drawings.map((d) => fileOf(d, fonts))).result,
   ]);
-  return { screen, structure, drawings, measurer };
+  return { screen, structure, drawings, measurer, refused };
 }
 
 /** A screen whose structure is worked on and proved. */
@@ -69,8 +74,11 @@ function nextOf(widths: readonly number[], from: number, direction: 1 | -1): num
 }
 
 function OpenedScreen(opened: Opened) {
-  const { screen, structure, drawings, measurer } = opened;
+  const { screen, structure, drawings, measurer, refused } = opened;
   const [use] = useState(() => createWorkbench(screen.id, structure, screen.revision));
+  useEffect(() => {
+    if (refused.length > 0) use.getState().refuse(refused.join(' '));
+  }, [refused, use]);
   const [engine] = useState(() => new Engine(measurer));
   const [proof] = useState(() => createProof(screen, drawings));
   const proving = useMatch('/screens/:screenId/proof') !== null;
@@ -156,7 +164,7 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
   const redo = use((s) => s.redo);
   const { undoEdit, redoEdit } = use.getState();
   const [listed, setListed] = useState(false);
-  const said = { saved: 'saved', saving: 'saving …', waiting: 'waiting for the server' }[saving];
+  const said = { saved: 'saved', saving: 'saving …', waiting: 'kept here until the server is back' }[saving];
   return (
     <TopBar
       path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}

@@ -1,7 +1,7 @@
 import { create, type StoreApi, type UseBoundStore } from 'zustand';
-import { applyStep, applySteps, invertStep, type Step, type Structure } from '@tinfold/core/model';
+import { applyStep, invertStep, type Step, type Structure } from '@tinfold/core/model';
 import type { Moved, Refusal } from '@tinfold/core/edit';
-import { api, ApiError, type Conflict } from '../api/client';
+import { Saver } from './saver';
 
 /** One edit as history keeps it. */
 interface Entry {
@@ -71,94 +71,13 @@ export type WorkbenchStore = UseBoundStore<StoreApi<WorkbenchState>>;
 
 export const MIN_FRAME = 240;
 export const MAX_FRAME = 1920;
-const RETRY_MS = 3000;
 
 export const clampFrame = (width: number): number =>
   Math.min(MAX_FRAME, Math.max(MIN_FRAME, Math.round(width)));
 
-interface Pending {
-  readonly label: string;
-  readonly steps: readonly Step[];
-}
-
-/**
- * Sends edits in order, one at a time. What others did meanwhile is taken over first and the own edits are put on
- * top; an edit that no longer applies is told, none is lost in silence. While the server is away edits wait.
- */
-class Saver {
-  readonly #screenId: string;
-  readonly #store: Pick<WorkbenchStore, 'getState' | 'setState'>;
-  #base: Structure;
-  #queue: Pending[] = [];
-  #busy = false;
-
-  constructor(screenId: string, base: Structure, store: Pick<WorkbenchStore, 'getState' | 'setState'>) {
-    this.#screenId = screenId;
-    this.#base = base;
-    this.#store = store;
-  }
-
-  add(pending: Pending): void {
-    this.#queue.push(pending);
-    this.#store.setState({ saving: 'saving' });
-    if (!this.#busy) void this.#send();
-  }
-
-  async #send(): Promise<void> {
-    this.#busy = true;
-    for (let next = this.#queue[0]; next; next = this.#queue[0]) {
-      try {
-        const { revision } = await api.writeSteps(
-          this.#screenId,
-          this.#store.getState().revision,
-          next.label,
-          next.steps,
-        );
-        const result = applySteps(this.#base, next.steps);
-        if (result.ok) this.#base = result.doc;
-        this.#queue.shift();
-        this.#store.setState({ revision, saving: this.#queue.length > 0 ? 'saving' : 'saved' });
-      } catch (error) {
-        if (error instanceof ApiError && error.status === 409) this.#rebase(error.body as Conflict);
-        else if (error instanceof ApiError && error.status >= 400 && error.status < 500)
-          this.#drop(error.message);
-        else {
-          this.#store.setState({ saving: 'waiting' });
-          await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
-        }
-      }
-    }
-    this.#busy = false;
-  }
-
-  #rebase(conflict: Conflict): void {
-    const theirs = applySteps(
-      this.#base,
-      conflict.steps.flatMap((s) => s.steps),
-    );
-    if (!theirs.ok) {
-      this.#drop('The screen was changed in another window in a way that cannot be joined: reload the page.');
-      return;
-    }
-    this.#base = theirs.doc;
-    let doc = theirs.doc;
-    const kept: Pending[] = [];
-    for (const pending of this.#queue) {
-      const result = applySteps(doc, pending.steps);
-      if (result.ok) {
-        doc = result.doc;
-        kept.push(pending);
-      } else this.#store.getState().refuse(`“${pending.label}” no longer fits: ${result.reason}`);
-    }
-    this.#queue = kept;
-    this.#store.setState({ doc, revision: conflict.revision, undo: [], redo: [] });
-  }
-
-  #drop(reason: string): void {
-    this.#queue = [];
-    this.#store.setState({ doc: this.#base, saving: 'saved', undo: [], redo: [], refusal: reason });
-  }
-}
+/** What another window did may have taken away what an edit was about. */
+const noLonger = (label: string, what: string, reason = ''): string =>
+  `“${label}” can no longer be ${what}. ${reason}`.trim();
 
 /** The state of one opened screen. Edits go through steps alone. */
 export function createWorkbench(screenId: string, doc: Structure, revision: number): WorkbenchStore {
@@ -172,7 +91,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       }
       if (result.doc === get().doc) return true;
       set({ doc: result.doc, refusal: undefined, asked: undefined, told: undefined });
-      saver.add({ label, steps: [step] });
+      saver.add(label, [step]);
       return true;
     };
     return {
@@ -201,13 +120,17 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       },
       undoEdit() {
         const entry = get().undo.at(-1);
-        if (!entry || !apply(`Undo ${entry.label}`, entry.inverse)) return;
-        set((s) => ({ undo: s.undo.slice(0, -1), redo: [...s.redo, entry] }));
+        if (!entry) return;
+        const taken = apply(`Undo ${entry.label}`, entry.inverse);
+        set((s) => ({ undo: s.undo.slice(0, -1), ...(taken && { redo: [...s.redo, entry] }) }));
+        if (!taken) get().refuse(noLonger(entry.label, 'taken back', get().refusal));
       },
       redoEdit() {
         const entry = get().redo.at(-1);
-        if (!entry || !apply(`Redo ${entry.label}`, entry.step)) return;
-        set((s) => ({ redo: s.redo.slice(0, -1), undo: [...s.undo, entry] }));
+        if (!entry) return;
+        const taken = apply(`Redo ${entry.label}`, entry.step);
+        set((s) => ({ redo: s.redo.slice(0, -1), ...(taken && { undo: [...s.undo, entry] }) }));
+        if (!taken) get().refuse(noLonger(entry.label, 'done again', get().refusal));
       },
       select(id) {
         set({ selected: id, also: new Set(), asked: undefined });

@@ -1,0 +1,118 @@
+import { applySteps, type Step, type Structure } from '@tinfold/core/model';
+import { api, ApiError, type Conflict, type Write } from '../api/client';
+import type { WorkbenchStore } from './store';
+import { forget, keep } from './unsent';
+
+const RETRY_MS = 3000;
+
+/**
+ * Sends edits in order, one at a time, and keeps them in this browser until the server has them. What others did meanwhile is
+ * taken over first and the own edits are put on top; an edit that no longer applies is told, none is lost in silence. While the
+ * server is away edits wait.
+ */
+export class Saver {
+  readonly #screenId: string;
+  readonly #store: Pick<WorkbenchStore, 'getState' | 'setState'>;
+  /** What the server has. */
+  #base: Structure;
+  #queue: Write[] = [];
+  #busy = false;
+
+  constructor(screenId: string, base: Structure, store: Pick<WorkbenchStore, 'getState' | 'setState'>) {
+    this.#screenId = screenId;
+    this.#base = base;
+    this.#store = store;
+  }
+
+  add(label: string, steps: readonly Step[]): void {
+    const write = { write: crypto.randomUUID(), label, steps };
+    this.#queue.push(write);
+    void keep(this.#screenId, write);
+    this.#store.setState({ saving: 'saving' });
+    if (!this.#busy) void this.#send();
+  }
+
+  async #send(): Promise<void> {
+    this.#busy = true;
+    for (let next = this.#queue[0]; next; next = this.#queue[0]) {
+      try {
+        const { revision } = await api.writeSteps(this.#screenId, this.#store.getState().revision, next);
+        const result = applySteps(this.#base, next.steps);
+        if (result.ok) this.#base = result.doc;
+        this.#done(next);
+        this.#store.setState({ revision, saving: this.#queue.length > 0 ? 'saving' : 'saved' });
+      } catch (error) {
+        if (error instanceof ApiError && error.status === 409) await this.#rebase(error.body as Conflict);
+        else if (error instanceof ApiError && error.status >= 400 && error.status < 500)
+          this.#refused(next, error.message);
+        else {
+          this.#store.setState({ saving: 'waiting' });
+          await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+        }
+      }
+    }
+    this.#busy = false;
+  }
+
+  #done(write: Write): void {
+    this.#queue = this.#queue.filter((w) => w !== write);
+    void forget(write.write);
+  }
+
+  /** Takes over what the screen has become, and puts the own edits that wait on top of it. */
+  async #rebase({ revision, steps, structure }: Conflict): Promise<void> {
+    // What came back as done by its own id needs not be sent again.
+    const known = new Set(steps.map((s) => s.write));
+    for (const write of this.#queue) if (known.has(write.write)) this.#done(write);
+    const joined = applySteps(
+      this.#base,
+      steps.flatMap((s) => s.steps),
+    );
+    if (!structure && joined.ok) {
+      this.#base = joined.doc;
+      this.#replay({ revision });
+      return;
+    }
+    const now = structure ? { structure, revision } : await this.#opened();
+    this.#base = now.structure ?? this.#base;
+    this.#replay({ revision: now.revision });
+    this.#store
+      .getState()
+      .refuse('The screen was read again in another window: your edits since are put on the new reading.');
+  }
+
+  /** The screen as the server has it, asked for until it answers. */
+  async #opened(): Promise<{ readonly structure: Structure | null; readonly revision: number }> {
+    for (;;) {
+      try {
+        return await api.screen(this.#screenId);
+      } catch {
+        this.#store.setState({ saving: 'waiting' });
+        await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+      }
+    }
+  }
+
+  /** One edit that the server does not take goes; the others stay. */
+  #refused(write: Write, reason: string): void {
+    this.#done(write);
+    this.#replay({});
+    this.#store.getState().refuse(`“${write.label}” is not kept: ${reason}`);
+  }
+
+  /** The document of the server with the edits on top that wait; what no longer applies is told. */
+  #replay(state: { readonly revision?: number }): void {
+    let doc = this.#base;
+    const lost: string[] = [];
+    for (const write of this.#queue) {
+      const result = applySteps(doc, write.steps);
+      if (result.ok) doc = result.doc;
+      else {
+        lost.push(`“${write.label}” no longer fits: ${result.reason}`);
+        this.#done(write);
+      }
+    }
+    this.#store.setState({ doc, ...state, saving: this.#queue.length > 0 ? 'saving' : 'saved' });
+    if (lost.length > 0) this.#store.getState().refuse(lost.join(' '));
+  }
+}
