@@ -101,26 +101,25 @@ class Heights {
     return side === 'upper' ? top : top + height * item.lines.length;
   }
 
-  /** What the spaces above and below a text cost; `said` are those that have been paid for. */
-  spaces({ text, above, below, offGrid }: Seen, said: Set<string>): number {
+  /** Notes what the spaces above and below a text cost, each once by its length: alike ones are said once. */
+  spaces({ text, above, below, offGrid }: Seen, costs: Map<string, number>): void {
     const from = (beside: Beside, side: 'upper' | 'lower') => this.edge(beside.item, side);
     const upper = above && this.edge(text, 'upper') - from(above, above.around ? 'upper' : 'lower');
     const lower = below && from(below, below.around ? 'lower' : 'upper') - this.edge(text, 'lower');
-    const price = (space: number | undefined, beside: Beside | undefined) => {
-      if (space === undefined || beside === undefined || beside.item.kind === 'art') return 0;
+    const note = (space: number | undefined, beside: Beside | undefined, most = Infinity) => {
+      if (space === undefined || beside === undefined || beside.item.kind === 'art') return;
       const key = space.toFixed(1);
-      if (said.has(key)) return 0;
-      said.add(key);
-      return spaceBits(offGrid ? Math.round(space) : space) * FROM_EACH_SIDE;
+      const bits = spaceBits(offGrid ? Math.round(space) : space) * FROM_EACH_SIDE;
+      costs.set(key, Math.min(costs.get(key) ?? most, bits));
     };
     const isInMiddle =
       above?.around &&
       above.item === below?.item &&
       upper !== undefined &&
       lower !== undefined &&
-      Math.abs(upper - lower) < (offGrid ? 1 : SAME);
-    if (isInMiddle) return Math.min(MIDDLE_BITS, price(upper, above));
-    return price(upper, above) + price(lower, below);
+      near(upper, lower, offGrid ? 1 : SAME);
+    note(upper, above, isInMiddle ? MIDDLE_BITS : Infinity);
+    if (!isInMiddle) note(lower, below);
   }
 }
 
@@ -186,10 +185,11 @@ function searched(drawings: readonly Drawing[], lines: Iterable<Seen>): Heights 
       let best: { readonly height: number; readonly price: number } | undefined;
       for (const leading of leadings(size)) {
         heights.choose(style, size, leading.height);
-        const said = new Set<string>();
+        const costs = new Map<string, number>();
+        for (const line of lines) heights.spaces(line, costs);
         const price =
           heights.bits(style, size, leading) +
-          lines.reduce((sum, line) => sum + heights.spaces(line, said), 0);
+          [...costs.values()].sort((a, b) => a - b).reduce((sum, bits) => sum + bits, 0);
         if (!best || price < best.price - 1e-9) best = { height: leading.height, price };
       }
       if (!best) continue;

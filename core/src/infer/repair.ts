@@ -101,7 +101,8 @@ function pinnedAsDrawn(part: Part, targets: Boxes, items: Items): Part {
     const box = item?.box ?? targets.get(child.id) ?? own;
     const pin = { left: box.x - own.x, top: box.y - own.y };
     const { clip, ...inner } = child.rules;
-    const { pin: _p, gapBefore: _g, alignSelf: _a, minWidth: _min, maxWidth: _max, ...rules } = inner;
+    const { pin: _p, gapBefore: _g, alignSelf: _a, newLine: _n, ...free } = inner;
+    const { minWidth: _min, maxWidth: _max, ...rules } = free;
     const kept = { ...rules, ...(clip !== undefined && { clip }) };
     if (child.kind === 'text') {
       // One line needs no width to break at, and words put together from pieces may be a hair wider than drawn.

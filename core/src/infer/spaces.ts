@@ -56,8 +56,16 @@ function nearest(text: TextItem, near: readonly Item[]): Spaces {
   let above: (Beside & { readonly at: number }) | undefined;
   let below: typeof above;
   const offer = (item: Item, around: boolean, upper: number | undefined, lower: number | undefined) => {
-    if (upper !== undefined && (!above || upper > above.at)) above = { item, around, at: upper };
-    if (lower !== undefined && (!below || lower < below.at)) below = { item, around, at: lower };
+    if (
+      upper !== undefined &&
+      (!above || upper > above.at || (upper === above.at && isBefore(item, above.item)))
+    )
+      above = { item, around, at: upper };
+    if (
+      lower !== undefined &&
+      (!below || lower < below.at || (lower === below.at && isBefore(item, below.item)))
+    )
+      below = { item, around, at: lower };
   };
   for (const item of near) {
     const box = coreBox(item);
@@ -67,4 +75,12 @@ function nearest(text: TextItem, near: readonly Item[]): Spaces {
     else if (box.y >= bottom(core) - COVERS) offer(item, false, undefined, box.y);
   }
   return { ...(above && { above }), ...(below && { below }) };
+}
+
+/** Of two things that are as near, the same is taken whatever the order of paint: the upper, the left, the smaller. */
+function isBefore(a: Item, b: Item): boolean {
+  const order = ({ box, kind }: Item) => [box.y, box.x, box.width, box.height, kind.length];
+  const [one, two] = [order(a), order(b)];
+  const at = one.findIndex((n, i) => n !== two[i]);
+  return at >= 0 && (one[at] ?? 0) < (two[at] ?? 0);
 }

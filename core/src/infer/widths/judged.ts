@@ -2,6 +2,7 @@ import type { Drawing } from '../../drawing/index.js';
 import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
 import {
   applyStep,
+  checkAll,
   breakpoints,
   standing,
   type Rect,
@@ -89,6 +90,8 @@ class Judging {
   readonly #drawnBox: Drawn;
   #state: State;
   readonly #parts: number;
+  /** How much kept the structure from standing before. */
+  readonly #problems: number;
   #work = 0;
 
   constructor(
@@ -108,6 +111,7 @@ class Judging {
     }));
     this.#drawnBox = (id, below = Infinity) => boxes.find((d) => d.width < below)?.parts.get(id);
     this.#parts = [...walk(structure.root)].length;
+    this.#problems = checkAll(structure).length;
     this.#state = this.#look(structure);
   }
 
@@ -187,6 +191,7 @@ class Judging {
       if (
         !result.ok ||
         result.doc === structure ||
+        checkAll(result.doc).length > this.#problems ||
         !this.#helps(result.doc, fault) ||
         !this.#standsAsDrawn(result.doc)
       )

@@ -118,9 +118,7 @@ function* roomInLine({ path, inner, below, drawnWidth }: Seen): Generator<Way> {
         step: setting(
           [
             [line, { flow: 'column', gap, align: 'stretch', justify: null, reverse: null }],
-            ...kids
-              .filter((c) => ['fill', 'share', 'fixed'].includes(c.rules.width?.kind ?? 'fit'))
-              .map((c): Change => [c, inColumn(c)]),
+            ...kids.map((c): Change => [c, inColumn(c)]).filter(([, set]) => Object.keys(set).length > 0),
           ],
           below,
         ),
@@ -131,9 +129,10 @@ function* roomInLine({ path, inner, below, drawnWidth }: Seen): Generator<Way> {
 
 const widthPx = (part: Part): number => (part.rules.width?.kind === 'fixed' ? part.rules.width.px : 0);
 
-/** A child of a row as it stands in a column: as wide as it, no wider than it was where it was fixed. */
+/** What a child of a row says otherwise in a column: it is as wide as that, no wider than it was where it was fixed. */
 function inColumn(child: Part): RuleChange {
   const px = widthPx(child);
+  if (!['fill', 'share', 'fixed'].includes(child.rules.width?.kind ?? 'fit')) return {};
   const isSmall = px > 0 && (child.kind !== 'container' || px <= TARGET * 4);
   if (isSmall) return { minWidth: null };
   return { width: FILL, minWidth: null, maxWidth: px > 0 ? px : null };
