@@ -154,7 +154,7 @@ describe('a structure is made right by hand', () => {
   test('gaps, paddings and edges are dragged, the number is shown meanwhile, and each drag is one edit', async () => {
     await press(driver, By.xpath('//*[contains(@class,"sheets-bar")]//*[text()="Reflowed"]'));
     await choose('Next boat to Marrow section');
-    const texts = ['Next boat to Marro…', 'Leaves 14:20 from pier 2.…'];
+    const texts = ['Next boat to Marro…', 'Leaves 14:20 from pier 2.'];
     const names = await driver.findElements(By.css('.part-name'));
     const own = (await Promise.all(names.map((n) => n.getText()))).filter((t) =>
       /^(Next boat to Marr|Leaves 14)/.test(t),
@@ -235,6 +235,35 @@ describe('a structure is made right by hand', () => {
     await driver.wait(async () => (await driver.findElements(By.css('[data-row]'))).length === all, WAIT);
   });
 
+  test('a copy breaks away from its pattern and is one of it again', async () => {
+    await choose('Marrow Isle tile');
+    await chord(Key.ALT, 'o');
+    await row('Low Tarn tile');
+    await seen('.copies', '×3');
+    await choose('Marrow Isle tile', 'Low Tarn tile');
+    await chord(Key.ALT, 'm');
+    await seen('.copies', '×4');
+    await undo();
+    await undo();
+    await seen('.copies', '×4');
+  });
+
+  test('a number is stepped by the arrows, copied, and taken over in another cell', async () => {
+    const cell = (name: string) =>
+      By.xpath(`//div[@data-row][.//span[@class="part-name" and text()="${name}"]]//*[@data-cell="gap"]`);
+    const gap = (name: string) => driver.findElement(cell(name)).getText();
+    const before = Number(await gap('Marrow Isle tiles'));
+    await press(driver, cell('Marrow Isle tiles'));
+    await driver.actions().sendKeys(Key.ENTER, Key.ARROW_UP, Key.ARROW_UP, Key.ENTER).perform();
+    await driver.wait(async () => Number(await gap('Marrow Isle tiles')) === before + 2, WAIT);
+    await chord(Key.CONTROL, 'c');
+    await press(driver, cell('Next boat to Marrow section'));
+    await chord(Key.CONTROL, 'v');
+    await driver.wait(async () => Number(await gap('Next boat to Marrow section')) === before + 2, WAIT);
+    await undo();
+    await undo();
+  });
+
   test('all commands are found by typing, and the edits lead back to the start', async () => {
     await choose('Marrow Isle tiles');
     await chord(Key.CONTROL, '.');
@@ -257,7 +286,10 @@ describe('a structure is made right by hand', () => {
     await setWidth(900);
     await press(driver, By.css('.holds'));
     await seen('.holds', 'below 900');
-    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle tiles"]]//*[@data-cell="gap"]'));
+    await press(
+      driver,
+      By.xpath('//div[@data-row][.//span[text()="Marrow Isle tiles"]]//*[@data-cell="gap"]'),
+    );
     await driver.actions().sendKeys('7', Key.ENTER).perform();
     await isGap('7');
     expect(
@@ -269,7 +301,10 @@ describe('a structure is made right by hand', () => {
     await setWidth(800);
     await isGap('7');
     await driver.actions().sendKeys(Key.TAB).perform();
-    await press(driver, By.xpath('//div[@data-row][.//span[text()="Marrow Isle tiles"]]//*[@data-cell="gap"]'));
+    await press(
+      driver,
+      By.xpath('//div[@data-row][.//span[text()="Marrow Isle tiles"]]//*[@data-cell="gap"]'),
+    );
     await driver.actions().sendKeys(Key.DELETE).perform();
     await isGap(wide);
     await setWidth(1280);
@@ -278,7 +313,10 @@ describe('a structure is made right by hand', () => {
   test('rules are typed for all parts of a name, and a line is typed again', async () => {
     const line = await find('input[aria-label="Type rules for the part in hand"]');
     await line.sendKeys('all picture: max 300', Key.ENTER);
-    await driver.wait(async () => Math.round((await boxes(['Next boat to Marrow picture']))[0]?.width ?? 0) === 300, WAIT);
+    await driver.wait(
+      async () => Math.round((await boxes(['Next boat to Marrow picture']))[0]?.width ?? 0) === 300,
+      WAIT,
+    );
     await line.sendKeys('all nothing of this name: fill', Key.ENTER);
     await seen('.refusal', 'No part is called “nothing of this name”');
     await line.sendKeys(Key.ESCAPE, Key.ARROW_UP);

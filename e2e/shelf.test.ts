@@ -1,3 +1,6 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
@@ -7,6 +10,7 @@ import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
+const BOARDING = fileURLToPath(new URL('../demo/boarding-pass-390.svg', import.meta.url));
 const WAIT = 20_000;
 
 describe('the shelf', () => {
@@ -75,6 +79,21 @@ describe('the shelf', () => {
     await press(driver, By.css('.folder'));
     await shows('.plate b', ['Departures', 'Departures, copy']);
     await driver.wait(until.elementLocated(By.css('.plate .silhouette rect')), WAIT);
+  });
+
+  test('several files are read one after another; one that cannot be read is told and leaves the others', async () => {
+    const folder = await mkdtemp(path.join(tmpdir(), 'drawings-'));
+    const broken = path.join(folder, 'broken.svg');
+    const nameless = path.join(folder, 'w640.svg');
+    await writeFile(broken, 'this is no drawing');
+    await writeFile(
+      nameless,
+      '<svg xmlns="http://www.w3.org/2000/svg" width="640" height="120"><text x="24" y="60" font-size="28">Fares by the day</text></svg>',
+    );
+    await (await find('input[type="file"]')).sendKeys([broken, BOARDING, nameless].join('\n'));
+    await shows('.plate b', ['Departures', 'Departures, copy', 'boarding pass', 'Fares by the day']);
+    await seen('.drop-failures', 'broken.svg');
+    await rm(folder, { recursive: true });
   });
 
   test('nothing was complained of in the browser', async () => {

@@ -29,7 +29,7 @@ describe('questions, and the same screen at another width', () => {
   const pictureWidth = async (): Promise<number> => {
     const now = await driver.findElement(
       By.xpath(
-        '//div[@data-row][.//span[@class="part-name" and text()="Picture"]]//div[contains(@class, "cell-now")]',
+        '//div[@data-row][.//span[@class="part-name" and text()="Next boat to Marrow picture"]]//div[contains(@class, "cell-now")]',
       ),
     );
     return Number((await now.getText()).split(' ')[0]);
@@ -78,7 +78,7 @@ describe('questions, and the same screen at another width', () => {
     await press(
       driver,
       By.xpath(
-        '//div[@data-row][.//span[@class="part-name" and text()="Leaves 14:20 from pier 2.…"]]//*[@data-cell="limits"]',
+        '//div[@data-row][.//span[@class="part-name" and text()="Leaves 14:20 from pier 2."]]//*[@data-cell="limits"]',
       ),
     );
     await seen('.why', 'It is 500 px wide where 728 px are free');

@@ -16,3 +16,4 @@ export {
 } from './tree.js';
 export { pinOut, putBack } from './pinning.js';
 export { inShares, lockRatio, scaleSpaces, type Spaces } from './measures.js';
+export { breakAway, copyAround, declarePattern, oneLess, oneMore } from './patterns.js';

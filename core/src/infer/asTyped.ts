@@ -1,7 +1,8 @@
 import type { Drawing } from '../drawing/index.js';
-import type { Engine } from '../layout/index.js';
+import { reflow, type Engine } from '../layout/index.js';
 import {
   applyStep,
+  standing,
   walk,
   type Edges,
   type Part,
@@ -94,19 +95,25 @@ const stepOf = (changes: readonly Change[]): Step => ({
 
 /**
  * The structure with the numbers that a designer would have typed: whole px, and the same at facing sides, wherever every item
- * of the drawings still stands within {@link OFF} px of its place, or no further from it than before.
+ * of the drawings still stands within {@link OFF} px of its place, or no further from it than before, and every screen is as high.
  */
 export function asTyped(structure: Structure, drawings: readonly Drawing[], engine: Engine): Structure {
   const off = (of: Structure) =>
     drawings.map((d) => new Map(deviations(of, d, engine).map((v) => [v.item, v.by])));
+  const heights = (of: Structure) =>
+    drawings.map(({ width, height }) => reflow(standing(of, { width }), width, engine, height).height);
   const before = off(structure);
+  const high = heights(structure);
   let left = MOST_WORK / Math.max(1, [...walk(structure.root)].length * drawings.length);
   let typed = structure;
   let close = EXACT;
   const isClose = (of: Structure): boolean => {
     left--;
-    return off(of).every((items, i) =>
-      [...items].every(([id, by]) => by <= Math.max(close, before[i]?.get(id) ?? 0)),
+    return (
+      heights(of).every((h, i) => near(h, high[i] ?? h, EXACT)) &&
+      off(of).every((items, i) =>
+        [...items].every(([id, by]) => by <= Math.max(close, before[i]?.get(id) ?? 0)),
+      )
     );
   };
   /** Takes all changes at once where they may be, else each half of them by itself. */

@@ -147,9 +147,10 @@ const drawn = v.strictObject({
   d: v.string(),
   rule: v.exactOptional(v.literal('evenodd')),
 });
+const runs = v.array(v.strictObject({ text, style, drawn: v.exactOptional(drawn) }));
 const textContent = v.strictObject({
   kind: v.literal('text'),
-  runs: v.array(v.strictObject({ text, style, drawn: v.exactOptional(drawn) })),
+  runs,
   lineHeight: px,
   align: v.picklist(['start', 'centre', 'end']),
 });
@@ -259,6 +260,18 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
       ),
       v.minLength(1),
     ),
+  }),
+  v.strictObject({
+    kind: v.literal('pattern'),
+    parts: v.pipe(
+      v.array(v.strictObject({ id, pattern: v.nullable(v.pipe(v.string(), v.maxLength(MAX_NAME))) })),
+      v.minLength(1),
+      v.maxLength(20_000),
+    ),
+  }),
+  v.strictObject({
+    kind: v.literal('words'),
+    parts: v.pipe(v.array(v.strictObject({ id, runs })), v.minLength(1), v.maxLength(1000)),
   }),
   v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(MAX_NAME)) }),
   v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),

@@ -1,5 +1,6 @@
 import { unsound } from './check.js';
 import { overridesAt, withOverride } from './overrides.js';
+import type { TextRun } from './paint.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
 import type { Bound } from './tokens.js';
 import { applyTreeStep, gone, invertTreeStep, type TreeResult, type TreeStep } from './treeSteps.js';
@@ -12,6 +13,8 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  * - `rename` names a part.
  * - `answer` notes that a question about some parts was answered; with `open` that it is open again.
  * - `bind` says which tokens stand at a part's places.
+ * - `pattern` makes parts copies of a pattern, or, with `null`, things of their own.
+ * - `words` says what texts read, run by run.
  * - `several` are steps that are one edit.
  * - `replace` puts another subtree in the place of a part: for a new reading.
  * - The others change the tree: {@link TreeStep}.
@@ -36,6 +39,14 @@ export type Step =
   | {
       readonly kind: 'bind';
       readonly parts: readonly { readonly id: string; readonly bound: Bound }[];
+    }
+  | {
+      readonly kind: 'pattern';
+      readonly parts: readonly { readonly id: string; readonly pattern: string | null }[];
+    }
+  | {
+      readonly kind: 'words';
+      readonly parts: readonly { readonly id: string; readonly runs: readonly TextRun[] }[];
     }
   | { readonly kind: 'several'; readonly steps: readonly Step[] }
   | { readonly kind: 'replace'; readonly id: string; readonly part: Part }
@@ -90,6 +101,27 @@ function rootAfter(root: Part, step: Step): TreeResult {
         next = updatePart(next, id, ({ bound: _before, ...part }) =>
           Object.keys(bound).length > 0 ? { ...part, bound } : part,
         );
+      }
+      return { root: next };
+    }
+    case 'pattern': {
+      let next = root;
+      for (const { id, pattern } of step.parts) {
+        if (!findPart(next, id)) return gone(id);
+        next = updatePart(next, id, ({ pattern: _before, ...part }) =>
+          pattern === null ? part : { ...part, pattern },
+        );
+      }
+      return { root: next };
+    }
+    case 'words': {
+      let next = root;
+      for (const { id, runs } of step.parts) {
+        const part = findPart(next, id);
+        if (!part) return gone(id);
+        const { content } = part;
+        if (content?.kind !== 'text') return { reason: `“${part.name}” is no text: choose one.` };
+        next = updatePart(next, id, (p) => ({ ...p, content: { ...content, runs } }));
       }
       return { root: next };
     }
@@ -163,6 +195,19 @@ export function invertStep(before: Structure, step: Step): Step {
     }
     case 'bind':
       return { kind: 'bind', parts: step.parts.map(({ id }) => ({ id, bound: part(id).bound ?? {} })) };
+    case 'pattern':
+      return {
+        kind: 'pattern',
+        parts: step.parts.map(({ id }) => ({ id, pattern: part(id).pattern ?? null })),
+      };
+    case 'words':
+      return {
+        kind: 'words',
+        parts: step.parts.map(({ id }) => {
+          const { content } = part(id);
+          return { id, runs: content?.kind === 'text' ? content.runs : [] };
+        }),
+      };
     case 'several': {
       let doc = before;
       const inverses = step.steps.map((s) => {

@@ -16,7 +16,7 @@ import {
   type Structure,
 } from '@tinfold/core/model';
 import { soundRoot } from '../support/arbitrary.js';
-import { column, row, shape, structure, text } from '../support/build.js';
+import { column, row, shape, structure, style, text } from '../support/build.js';
 
 const change = fc.record<RuleChange>(
   {
@@ -43,6 +43,13 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
     fc
       .tuple(id, fc.constantFrom({}, { gap: 'space' }, { 'text.size': 'type' }))
       .map(([part, bound]): Step => ({ kind: 'bind', parts: [{ id: part, bound }] })),
+    fc
+      .tuple(id, fc.constantFrom('Sailing', null))
+      .map(([part, pattern]): Step => ({ kind: 'pattern', parts: [{ id: part, pattern }] })),
+    fc.tuple(id, fc.string({ minLength: 1, maxLength: 12 })).map(([part, words]): Step => ({
+      kind: 'words',
+      parts: [{ id: part, runs: [{ text: words, style: style(16) }] }],
+    })),
     fc.tuple(id, fc.nat(4), fc.nat(1e6)).map(([parent, at, n]): Step => ({
       kind: 'insert',
       parent,

@@ -8,9 +8,12 @@ import {
   type DrawingDecisions,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
+import { headingOf } from '@tinfold/core/infer';
+import type { Structure } from '@tinfold/core/model';
 import { api } from '../api/client';
 import { Cancelled, findFrames, sourceTextOf, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
+import { screenName } from './screenName';
 
 interface ImportDropProps {
   readonly projectId: string;
@@ -23,6 +26,18 @@ interface Taken {
   readonly text: string;
 }
 
+/** A structure whose frame is called as its screen. */
+const called = (structure: Structure, name: string): Structure => ({
+  ...structure,
+  name,
+  root: { ...structure.root, name },
+});
+
+interface Failure {
+  readonly file: string;
+  readonly reason: string;
+}
+
 type State =
   | { readonly kind: 'idle' }
   | {
@@ -30,12 +45,14 @@ type State =
       readonly file: string;
       readonly stage: keyof typeof STAGES;
       readonly done: number;
+      /** Of several files, which one and how many there are. */
+      readonly at?: number;
+      readonly files?: number;
     }
   | { readonly kind: 'asking'; readonly taken: Taken; readonly frames: readonly ScreenFrame[] }
-  | { readonly kind: 'failed'; readonly file: string; readonly reason: string };
+  | { readonly kind: 'failed'; readonly failures: readonly Failure[] };
 
 export const KINDS = '.svg,.pdf,.html,.htm,.json,image/svg+xml,application/pdf,text/html,application/json';
-const screenName = (file: string): string => file.replace(/\.(?:svg|pdf|html?|json)$/i, '');
 
 /** Takes a drawing, reads it in a worker and makes a screen of it, or one of each screen that stands in it. */
 export function ImportDrop({ projectId, onDone }: ImportDropProps) {
@@ -43,68 +60,106 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const job = useRef<Job<unknown>>(undefined);
+  const of = useRef<{ readonly at?: number; readonly files?: number }>({});
   const fonts = useQuery({ queryKey: ['fonts', projectId], queryFn: () => api.fonts(projectId) });
+
+  /** What went wrong, as the file's own failure; undefined where it was stopped. */
+  const failureOf = (file: string, error: unknown): Failure | undefined =>
+    error instanceof Cancelled
+      ? undefined
+      : { file, reason: error instanceof Error ? error.message : 'The reading broke off: try again.' };
 
   const guarded = async (file: string, work: () => Promise<void>) => {
     try {
       await work();
     } catch (error) {
-      if (error instanceof Cancelled) setState({ kind: 'idle' });
-      else {
-        const reason = error instanceof Error ? error.message : 'The reading broke off: try again.';
-        setState({ kind: 'failed', file, reason });
-      }
+      const failure = failureOf(file, error);
+      setState(failure ? { kind: 'failed', failures: [failure] } : { kind: 'idle' });
     }
   };
 
-  /** Reads one screen of a file and keeps it; gives its id. */
-  const keep = async ({ file, text }: Taken, name: string, decisions: DrawingDecisions): Promise<string> => {
-    const source = { text, name, fonts: fonts.data ?? [] };
+  /** Reads one screen of a file and keeps it; gives its id. Without a name it gets that of its title, its file or its heading. */
+  const keep = async ({ file, text }: Taken, decisions: DrawingDecisions, own?: string): Promise<string> => {
+    const source = { text, name: own ?? file, fonts: fonts.data ?? [] };
     const reading = startReading([{ source, decisions }], ({ stage, done }) => {
-      setState({ kind: 'busy', file: name, stage, done });
+      setState({ kind: 'busy', file: own ?? file, stage, done, ...of.current });
     });
     job.current = reading;
     const { drawings, structure } = await reading.result;
     const drawing = drawings[0] as Drawing;
-    setState({ kind: 'busy', file: name, stage: 'saving', done: 1 });
+    const name = own ?? screenName(file, text, headingOf(structure));
+    setState({ kind: 'busy', file: own ?? file, stage: 'saving', done: 1, ...of.current });
     const { width, height } = drawing;
     const kept = { name: file, width, height, source: text, decisions };
-    return (await api.createScreen(projectId, { name, drawing: kept, structure })).id;
+    return (await api.createScreen(projectId, { name, drawing: kept, structure: called(structure, name) }))
+      .id;
+  };
+
+  /** Opens a file and finds the screens that stand in it. */
+  const open = async (file: File): Promise<{ taken: Taken; frames: readonly ScreenFrame[] }> => {
+    if (file.size > MAX_BYTES)
+      throw new Error(
+        'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
+      );
+    setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0, ...of.current });
+    const opening = sourceTextOf(file);
+    job.current = opening;
+    const taken = { file: file.name, text: await opening.result };
+    const finding = findFrames({ text: taken.text, name: file.name, fonts: [] });
+    job.current = finding;
+    return { taken, frames: await finding.result };
   };
 
   const take = (file: File) =>
     guarded(file.name, async () => {
-      if (file.size > MAX_BYTES)
-        throw new Error(
-          'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
-        );
-      setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0 });
-      const opening = sourceTextOf(file);
-      job.current = opening;
-      const taken = { file: file.name, text: await opening.result };
-      const finding = findFrames({ text: taken.text, name: file.name, fonts: [] });
-      job.current = finding;
-      const frames = await finding.result;
+      of.current = {};
+      const { taken, frames } = await open(file);
       if (frames.length > 1) {
         setState({ kind: 'asking', taken, frames });
         return;
       }
-      const id = await keep(taken, screenName(file.name), NO_DECISIONS);
+      const id = await keep(taken, NO_DECISIONS);
       setState({ kind: 'idle' });
       onDone([id]);
     });
 
+  /** Takes several files one after another, all screens of each; one that fails leaves the others. */
+  const takeAll = async (files: readonly File[]) => {
+    const ids: string[] = [];
+    const failures: Failure[] = [];
+    for (const [i, file] of files.entries()) {
+      of.current = { at: i + 1, files: files.length };
+      try {
+        const { taken, frames } = await open(file);
+        if (frames.length > 1)
+          for (const { name, box } of frames)
+            ids.push(await keep(taken, { ...NO_DECISIONS, frame: box }, name));
+        else ids.push(await keep(taken, NO_DECISIONS));
+      } catch (error) {
+        const failure = failureOf(file.name, error);
+        if (!failure) break;
+        failures.push(failure);
+      }
+    }
+    setState(failures.length > 0 ? { kind: 'failed', failures } : { kind: 'idle' });
+    if (ids.length > 0) onDone(ids);
+  };
+  const takeFiles = (files: readonly File[]) => {
+    const [first] = files;
+    if (first) void (files.length === 1 ? take(first) : takeAll(files));
+  };
+
   const takeFrames = (taken: Taken, frames: readonly ScreenFrame[]) =>
     guarded(taken.file, async () => {
       const ids: string[] = [];
-      for (const { name, box } of frames) ids.push(await keep(taken, name, { ...NO_DECISIONS, frame: box }));
+      for (const { name, box } of frames) ids.push(await keep(taken, { ...NO_DECISIONS, frame: box }, name));
       setState({ kind: 'idle' });
       onDone(ids);
     });
 
   const takeWhole = (taken: Taken) =>
     guarded(taken.file, async () => {
-      const id = await keep(taken, screenName(taken.file), NO_DECISIONS);
+      const id = await keep(taken, NO_DECISIONS);
       setState({ kind: 'idle' });
       onDone([id]);
     });
@@ -112,8 +167,7 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    const [file] = event.dataTransfer.files;
-    if (file && state.kind !== 'busy') void take(file);
+    if (state.kind !== 'busy') takeFiles([...event.dataTransfer.files]);
   };
 
   return (
@@ -131,17 +185,21 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
       <input
         ref={input}
         type="file"
+        multiple
         accept={KINDS}
         aria-label="Choose a drawing"
         onChange={(e) => {
-          const [file] = e.currentTarget.files ?? [];
+          const files = [...(e.currentTarget.files ?? [])];
           e.currentTarget.value = '';
-          if (file) void take(file);
+          takeFiles(files);
         }}
       />
       {state.kind === 'busy' && (
         <div className="drop-busy" role="status">
-          <b>{state.file}</b>
+          <b>
+            {state.file}
+            {state.files !== undefined && ` · ${state.at} of ${state.files}`}
+          </b>
           <progress value={state.done} max={1} aria-label="Reading" />
           <span>{STAGES[state.stage]} …</span>
           <Button size="small" onClick={() => job.current?.cancel()}>
@@ -163,14 +221,18 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
       {(state.kind === 'idle' || state.kind === 'failed') && (
         <>
           {state.kind === 'failed' && (
-            <p className="refusal" role="alert">
-              <b>{state.file}</b> {state.reason}
-            </p>
+            <div className="drop-failures" role="alert">
+              {state.failures.map(({ file, reason }) => (
+                <p key={file} className="refusal">
+                  <b>{file}</b> {reason}
+                </p>
+              ))}
+            </div>
           )}
           <p>
-            Drop a drawing here (SVG, PDF, HTML at fixed positions, or JSON), or{' '}
+            Drop one or more drawings here (SVG, PDF, HTML at fixed positions, or JSON), or{' '}
             <Button type="primary" onClick={() => input.current?.click()}>
-              Choose a file
+              Choose files
             </Button>
           </p>
         </>

@@ -14,7 +14,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Bench } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
 import { pathTo, type Part } from '@tinfold/core/model';
-import { CELLS, type CellKind } from './cells';
+import { CELLS, isTyped, stepped, type CellKind } from './cells';
 import { PartGlyph } from './glyphs';
 import { Holds } from './Holds';
 import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
@@ -76,6 +76,8 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   const grid = useRef<HTMLDivElement>(null);
   /** Closing an input takes the focus from it: what was taken or given up must not be taken then. */
   const closed = useRef(false);
+  /** What was copied from a cell. */
+  const copied = useRef<string>(undefined);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [filter, setFilter] = useState('');
   const { drop, press } = useRowDrag(use, bench);
@@ -122,15 +124,27 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   };
 
   const take = (kind: CellKind, part: Part, text: string): boolean => {
-    if (text === kind.show(part) || !kind.parse) return true;
+    if (text === kind.show(part)) return true;
+    const said = kind.say?.(part, text);
+    if (said) return edit(`${kind.label} of ${part.name}`, said);
+    if (!kind.parse) {
+      refuse(`The ${kind.label} of “${part.name}” cannot be nothing: type at least one letter.`);
+      return false;
+    }
     const parsed = kind.parse(text);
     if (!parsed.ok) {
       refuse(parsed.reason);
       return false;
     }
-    const parts = counterparts(root, part.id, opened).filter((p) => kind.applies(p, p === root));
+    // What is typed in a row in hand holds for all that are in hand.
+    const rowsInHand = part.id === selected ? [part.id, ...also] : [part.id];
+    const parts = [...new Set(rowsInHand.flatMap((id) => counterparts(root, id, opened)))].filter((p) =>
+      kind.applies(p, p === root),
+    );
     return edit(
-      `${kind.label} of ${part.name}`,
+      parts.length > 1 && also.size > 0
+        ? `${kind.label} of ${parts.length} parts`
+        : `${kind.label} of ${part.name}`,
       settingOf(
         use.getState(),
         part.id,
@@ -155,7 +169,27 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   const rename = (part: Part, name: string): boolean =>
     name.trim() === part.name || edit(`Name “${name.trim()}”`, { kind: 'rename', id: part.id, name });
 
+  /** Copies what the cell in hand shows, or takes what was copied as if it had been typed. */
+  const clip = (event: KeyboardEvent): boolean => {
+    const [row, kind] = [rows[at], CELLS[column]];
+    if (!row || !kind || !(event.ctrlKey || event.metaKey) || event.shiftKey || event.altKey) return false;
+    if (event.key === 'c') copied.current = kind.show(row.part);
+    else if (
+      event.key === 'v' &&
+      copied.current !== undefined &&
+      isTyped(kind) &&
+      kind.applies(row.part, row.part === root)
+    )
+      take(kind, row.part, copied.current);
+    else return false;
+    return true;
+  };
+
   const keys = (event: KeyboardEvent) => {
+    if (editing === undefined && clip(event)) {
+      event.preventDefault();
+      return;
+    }
     if (editing !== undefined || event.altKey || event.ctrlKey || event.metaKey) return;
     const row = rows[at];
     const onName = column === -1 && row !== undefined;
@@ -188,7 +222,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
       End: { row: rows.length - 1, column },
     };
     const to = step[event.key];
-    const editable = row && kind?.parse && kind.applies(row.part, row.part === root);
+    const editable = row && kind && isTyped(kind) && kind.applies(row.part, row.part === root);
     if (to) go(to);
     else if (event.key === ' ' && row?.part.pattern !== undefined) toggle(row.part.pattern);
     else if ((event.key === 'Enter' || event.key === 'F2') && editable) setEditing(kind.show(row.part));
@@ -223,6 +257,11 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
           setEditing(undefined);
           grid.current?.focus();
         }
+        if ((e.key === 'ArrowUp' || e.key === 'ArrowDown') && editing !== undefined) {
+          const by = (e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1);
+          setEditing(stepped(editing, e.currentTarget.selectionStart ?? 0, by));
+          e.preventDefault();
+        }
         if (e.key !== 'Enter' && e.key !== 'Tab') return;
         e.preventDefault();
         if (editing !== undefined && !take(editing)) return;
@@ -236,7 +275,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
 
   const cell = (row: Row, index: number, kind: CellKind, i: number) => {
     const current = index === at && i === column;
-    const editable = kind.parse !== undefined && kind.applies(row.part, row.part === root);
+    const editable = isTyped(kind) && kind.applies(row.part, row.part === root);
     const text = kind.show(row.part);
     const below = saidBelow(row.part, kind.rules, width);
     return (

@@ -23,6 +23,7 @@ import {
   type Parsed,
   type RuleChange,
   type RuleName,
+  type Step,
 } from '@tinfold/core/model';
 
 /** A column of the parts list: what its cell shows and what typed text makes of it. */
@@ -37,6 +38,8 @@ export interface CellKind {
   /** Whether the part has this rule at all. */
   readonly applies: (part: Part, isRoot: boolean) => boolean;
   readonly parse?: (text: string) => Parsed<RuleChange>;
+  /** What is said of the part alone by other means than rules. */
+  readonly say?: (part: Part, text: string) => Step | undefined;
   /** How wide its column is unless it was drawn otherwise, px. */
   readonly width: number;
   /** Whether it is shown only where it was chosen. */
@@ -45,6 +48,9 @@ export interface CellKind {
 
 const map = <T>(parsed: Parsed<T>, make: (value: T) => RuleChange): Parsed<RuleChange> =>
   parsed.ok ? { ok: true, value: make(parsed.value) } : parsed;
+
+const wordsOf = ({ content }: Part): string =>
+  content?.kind === 'text' ? content.runs.map((r) => r.text).join('') : '';
 
 const isContainer = (part: Part): boolean => part.kind === 'container';
 
@@ -69,6 +75,21 @@ function flag(key: string, title: string, label: string, rule: RuleName, word: s
       };
     },
   };
+}
+
+/** Whether a cell of this kind is typed in. */
+export const isTyped = (kind: CellKind): boolean => kind.parse !== undefined || kind.say !== undefined;
+
+/** A number in what was typed, with its sign. */
+const NUMBER = /-?\d+(?:\.\d+)?/g;
+
+/** What was typed with the number at the caret, or else the first, so much larger; as it is where there is none. */
+export function stepped(text: string, caret: number, by: number): string {
+  const numbers = [...text.matchAll(NUMBER)];
+  const found = numbers.find((n) => n.index <= caret && caret <= n.index + n[0].length) ?? numbers[0];
+  if (!found) return text;
+  const value = Math.round((Number(found[0]) + by) * 1000) / 1000;
+  return text.slice(0, found.index) + String(value) + text.slice(found.index + found[0].length);
 }
 
 /** The columns in order. */
@@ -270,6 +291,22 @@ export const CELLS: readonly CellKind[] = [
             ok: false,
             reason: `“${text.slice(0, 40)}” is not understood here: type first or never, or nothing.`,
           };
+    },
+  },
+  {
+    key: 'words',
+    title: 'Words',
+    label: 'words',
+    rules: [],
+    width: 140,
+    extra: true,
+    show: wordsOf,
+    applies: (p) => p.content?.kind === 'text',
+    say: (part, text) => {
+      const style = part.content?.kind === 'text' ? part.content.runs[0]?.style : undefined;
+      return style && text !== ''
+        ? { kind: 'words', parts: [{ id: part.id, runs: [{ text, style }] }] }
+        : undefined;
     },
   },
   flag('hidden', 'Hidden', 'hidden or shown', 'hidden', 'hidden'),

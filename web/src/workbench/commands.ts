@@ -1,5 +1,7 @@
 import {
   addSpacer,
+  breakAway,
+  declarePattern,
   dissolve,
   duplicate,
   erase,
@@ -9,6 +11,8 @@ import {
   join,
   lockRatio,
   moveInward,
+  oneLess,
+  oneMore,
   onEach,
   pinOut,
   putBack,
@@ -68,13 +72,15 @@ export function take(use: WorkbenchStore, answer: Answer): void {
   tell({ label, moved, notes });
 }
 
+const NOTHING_IN_HAND = 'Choose a part first: a row of the parts list, or something on a sheet.';
+
 /** An operation on the part in hand, in all copies of its pattern. */
 const onOne =
   (operation: (doc: Structure, id: string, bench: Bench) => Answer) =>
   ({ use, bench }: Hands): void => {
     const { doc, selected, refuse } = use.getState();
     if (selected === undefined) {
-      refuse('Choose a part first: a row of the parts list, or something on a sheet.');
+      refuse(NOTHING_IN_HAND);
       return;
     }
     const ids = copiesOf(doc.root, selected);
@@ -103,6 +109,15 @@ const onAll =
       use,
       onEach(doc, places, bench, (now, ids) => operation(now, ids, bench)),
     );
+  };
+
+/** An operation on the part in hand alone, whatever pattern it is in. */
+const onThis =
+  (operation: (doc: Structure, id: string, bench: Bench) => Answer) =>
+  ({ use, bench }: Hands): void => {
+    const { doc, selected, refuse } = use.getState();
+    if (selected === undefined) refuse(NOTHING_IN_HAND);
+    else take(use, operation(doc, selected, bench));
   };
 
 const together = (flow: Flow, word: string): Command => ({
@@ -274,6 +289,38 @@ export const COMMANDS: readonly Command[] = [
     inStrip: true,
     run: onAll(erase),
   },
+  {
+    id: 'pattern',
+    label: 'Make one pattern',
+    does: 'make the parts in hand copies of one: what is set on one is set on all',
+    keys: 'Alt+m',
+    run: ({ use, bench }) => {
+      const { doc } = use.getState();
+      take(
+        use,
+        declarePattern(
+          doc,
+          // A row that stands for copies stands for all of them.
+          [...new Set(inHand({ use }).flatMap((p) => copiesOf(doc.root, p.id)))],
+          bench,
+        ),
+      );
+    },
+  },
+  {
+    id: 'own',
+    label: 'On its own',
+    does: 'break the copy in hand away from its pattern, so that it can differ in everything',
+    keys: 'Alt+o',
+    run: onThis(breakAway),
+  },
+  {
+    id: 'one-more',
+    label: 'One more',
+    does: 'one more copy of the pattern, to see what the screen does',
+    run: onThis(oneMore),
+  },
+  { id: 'one-less', label: 'One less', does: 'one copy less of the pattern', run: onThis(oneLess) },
   {
     id: 'read-again',
     label: 'Read again from here',

@@ -1,4 +1,4 @@
-import { readableText, type Part } from '../../model/index.js';
+import { readableText, type Part, type Structure } from '../../model/index.js';
 
 /** Words beyond this length are cut: a name is for finding, not for reading. */
 const MAX = 28;
@@ -46,3 +46,6 @@ export function titlesOf(root: Part): ReadonlyMap<Part, string> {
   visit(root);
   return titles;
 }
+
+/** What stands out most on a screen: what it is called by where nothing else names it; empty where it has no words. */
+export const headingOf = ({ root }: Structure): string => titlesOf(root).get(root) ?? '';
