@@ -3,7 +3,7 @@ import path from 'node:path';
 import { SingleBar } from 'cli-progress';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
 import { DrawingError } from '@tinfold/core/drawing';
-import { exportHtml } from '@tinfold/core/handoff';
+import { exportHtml, fontFaces } from '@tinfold/core/handoff';
 import { structureFromJson, walk, type Structure } from '@tinfold/core/model';
 import {
   faultsFile,
@@ -16,6 +16,7 @@ import {
   type TrialName,
 } from '@tinfold/core/proof';
 import { reflowAnswer } from './answer.js';
+import { fontFiles } from './fontFiles.js';
 import { loadMeasurer } from './fonts.js';
 import { junit } from './junit.js';
 import { facesOfStructure, proveTask, readExpectations, type Proven } from './proving.js';
@@ -45,10 +46,10 @@ async function readText(
   }
 }
 
-async function save(file: string, text: string): Promise<void> {
+async function save(file: string, data: string | Uint8Array): Promise<void> {
   try {
     await mkdir(path.dirname(file), { recursive: true });
-    await writeFile(file, text);
+    await writeFile(file, data);
   } catch (cause) {
     throw new UserError(
       `${file} cannot be written: ${(cause as NodeJS.ErrnoException).code ?? 'unknown cause'}.`,
@@ -233,15 +234,20 @@ function program(fail: () => void): Command {
     .command('export')
     .description('write a drawing or a structure as files for other programs')
     .argument('<file>', 'a drawing, or a structure as JSON')
-    .requiredOption('--to <format>', 'html: index.html and styles.css', (format: string) => {
-      if (format !== 'html') throw new InvalidArgumentError('the format is html.');
-      return format;
-    })
+    .requiredOption(
+      '--to <format>',
+      'html: index.html and styles.css, with their fonts',
+      (format: string) => {
+        if (format !== 'html') throw new InvalidArgumentError('the format is html.');
+        return format;
+      },
+    )
     .requiredOption('--out <folder>', 'the folder to write to')
     .action(async (file: string, options: { out: string }) => {
       const { structure } = await openAll([file]);
-      for (const output of exportHtml(structure))
-        await save(path.join(options.out, output.name), output.text);
+      const fonts = fontFaces(structure);
+      const outputs = [...exportHtml(structure, fonts), ...(await fontFiles(fonts))];
+      for (const output of outputs) await save(path.join(options.out, output.name), output.text);
     });
   tinfold
     .command('proof')

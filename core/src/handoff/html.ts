@@ -15,6 +15,8 @@ import {
   type Token,
   type TokenPlace,
 } from '../model/index.js';
+import { familyNames } from '../text/index.js';
+import { fontFaceCss, GENERIC, leadingFamily, type FontFace } from './fonts.js';
 import { layoutCss, paintRules, px, SIDES, type Declarations } from './css.js';
 
 /** A file of the handoff. */
@@ -56,18 +58,14 @@ export function classNames(root: Part): Map<string, string> {
   return names;
 }
 
-const quotedFamily = (list: string): string =>
-  list
-    .split(',')
-    .map((n) =>
-      n
-        .trim()
-        .replace(/^(['"])(.*)\1$/, '$2')
-        .replace(/[^\p{L}\p{N} _-]/gu, ''),
-    )
-    .filter((n) => n !== '')
-    .map((n) => (/^(serif|sans-serif|monospace|cursive|fantasy|system-ui)$/.test(n) ? n : `'${n}'`))
-    .join(', ') || 'sans-serif';
+const quotedFamily = (list: string): string => {
+  const names = familyNames(list)
+    .map((n) => n.replace(/[^\p{L}\p{N} _-]/gu, ''))
+    .filter((n) => n !== '');
+  // A list that names no family gets the one that its words were measured in.
+  const first = names[0] === undefined || GENERIC.test(names[0]) ? [leadingFamily(list)] : [];
+  return [...first, ...names].map((n) => (GENERIC.test(n) ? n : `'${n}'`)).join(', ');
+};
 
 function typeCss(style: TextStyle): Declarations {
   return [
@@ -323,8 +321,11 @@ function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): s
 /** Wider than any breakpoint. */
 const WIDEST = Number.MAX_SAFE_INTEGER;
 
-/** `index.html` and `styles.css` of a structure: flex and grid, no script, every element with its part's id. */
-export function exportHtml(structure: Structure): OutputFile[] {
+/**
+ * `index.html` and `styles.css` of a structure: flex and grid, no script, every element with its part's id. `fonts` are the faces
+ * whose files lie beside them.
+ */
+export function exportHtml(structure: Structure, fonts: readonly FontFace[] = []): OutputFile[] {
   const root = desugar(standing(structure, { width: WIDEST }));
   const names = classNames(root);
   const html = `<!DOCTYPE html>
@@ -343,6 +344,6 @@ ${partHtml(root, names, '    ')}  </div>
 `;
   return [
     { name: 'index.html', text: html },
-    { name: 'styles.css', text: styleSheet(structure, names) },
+    { name: 'styles.css', text: fontFaceCss(fonts) + styleSheet(structure, names) },
   ];
 }

@@ -20,6 +20,7 @@ import { Holds } from './Holds';
 import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
 import { leavingBelow, saidBelow, settingOf } from './said';
 import type { WorkbenchStore } from './store';
+import { marksOf } from './marks';
 import { ColumnChoice, ListTitles } from './ListTitles';
 import { useColumns } from './useColumns';
 import { useRowDrag } from './useRowDrag';
@@ -374,6 +375,9 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
               {part.name}
             </span>
           )}
+          {marksOf(part, known.changed).map(({ kind, says }) => (
+            <span key={kind} className={`mark mark-${kind}`} role="img" aria-label={says} title={says} />
+          ))}
           {pattern !== undefined && (row.copies > 1 || opened.has(pattern)) && (
             <button
               type="button"

@@ -6,6 +6,7 @@ import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import { useScreen } from '../screen/Screen';
 import { COMMANDS, keysOf, type Hands } from './commands';
 import { Divider, useListWidth } from './Divider';
+import { changedSince } from './marks';
 import { Operations } from './Operations';
 import { Palette } from './Palette';
 import { PartsList, Sizes } from './PartsList';
@@ -62,8 +63,9 @@ export function Workbench() {
     () => ({
       faults: new Set(faults.flatMap((f) => f.parts)),
       questions: new Set(questions?.map((q) => q.part)),
+      changed: changedSince(doc.root, screen.asRead),
     }),
-    [faults, questions],
+    [faults, questions, doc, screen.asRead],
   );
   const keys = (event: KeyboardEvent) => {
     if ((event.target as Element).tagName === 'INPUT') return;

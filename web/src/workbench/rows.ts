@@ -78,6 +78,8 @@ export interface Known {
   readonly faults: ReadonlySet<string>;
   /** The parts that a question is open about. */
   readonly questions: ReadonlySet<string>;
+  /** The parts that say something else than when the drawing was read. */
+  readonly changed: ReadonlySet<string>;
 }
 
 /** Words of a filter that stand for a rule or a state of a part. */
@@ -90,6 +92,9 @@ const STATES: Readonly<Record<string, (part: Part, known: Known) => boolean>> = 
   turns: ({ below }) => (below ?? []).length > 0,
   question: ({ id }, { questions }) => questions.has(id),
   fault: ({ id }, { faults }) => faults.has(id),
+  changed: ({ id }, { changed }) => changed.has(id),
+  answered: ({ answered }) => (answered ?? []).length > 0,
+  token: ({ bound }) => Object.keys(bound ?? {}).length > 0,
 };
 export const FILTER_WORDS = Object.keys(STATES);
 

@@ -70,7 +70,7 @@ export function roleOf(
     if (painted) return alike.length > 1 ? 'tile' : 'panel';
     if (only.kind === 'picture' && inner === 'icon') return 'icon';
     if (alike.length > 1) return 'entry';
-    return only.kind === 'container' ? 'wrapper' : inner === 'text' ? 'label' : inner;
+    return inner === 'text' ? 'label' : 'wrapper';
   }
   const row = isHorizontal(ruleOf(part.rules, 'flow'));
   const kinds = new Set(kids.map((c) => roles.get(c) ?? ''));

@@ -48,8 +48,9 @@ describe('words as one path', () => {
   });
 
   test('of any letters, size, weight and letter-spacing', () => {
-    // Without x, of which some fonts make a sign between figures, f, which ligatures begin with, and l, which only words tell from I.
-    const letter = fc.constantFrom(...Array.from('abcdeghijkmnopqrstuvwyzABCDEFGHKMNPRSTWYZ23456789'));
+    // Without x, of which some fonts make a sign between figures, f, which ligatures begin with, l, which only words tell from I, and
+    // y, which with an o before it is one letter of old Cyrillic.
+    const letter = fc.constantFrom(...Array.from('abcdeghijkmnopqrstuvwzABCDEFGHKMNPRSTWYZ23456789'));
     const word = fc.array(letter, { minLength: 4, maxLength: 8 }).map((l) => l.join(''));
     fc.assert(
       fc.property(

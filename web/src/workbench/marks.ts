@@ -1,0 +1,44 @@
+import { walk, type Part, type Structure } from '@tinfold/core/model';
+
+/** What is noted beside a part's name. */
+export interface Mark {
+  readonly kind: 'changed' | 'answered' | 'token';
+  /** What it says when it is pointed at. */
+  readonly says: string;
+}
+
+const said = ({ rules, below, content }: Part): string =>
+  JSON.stringify([rules, below ?? [], content ?? null]);
+
+/** The parts that say something else than when the drawing was read, or that were made since. */
+export function changedSince(root: Part, asRead: Structure | null): ReadonlySet<string> {
+  if (!asRead) return new Set();
+  const before = new Map([...walk(asRead.root)].map((p) => [p.id, p]));
+  return new Set(
+    [...walk(root)].flatMap((part) => {
+      const read = before.get(part.id);
+      return read !== undefined && (read === part || said(read) === said(part)) ? [] : [part.id];
+    }),
+  );
+}
+
+/** What there is to note about a part. */
+export function marksOf(part: Part, changed: ReadonlySet<string>): readonly Mark[] {
+  const tokens = [...new Set(Object.values(part.bound ?? {}))];
+  return [
+    ...(changed.has(part.id)
+      ? [{ kind: 'changed', says: 'Set by hand since it was read from the drawing' } as const]
+      : []),
+    ...((part.answered ?? []).length > 0
+      ? [{ kind: 'answered', says: 'A question about it was answered' } as const]
+      : []),
+    ...(tokens.length > 0
+      ? [
+          {
+            kind: 'token',
+            says: `Takes ${tokens.length === 1 ? 'the token' : 'the tokens'} ${tokens.join(', ')}`,
+          } as const,
+        ]
+      : []),
+  ];
+}

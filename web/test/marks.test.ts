@@ -1,0 +1,39 @@
+import { describe, expect, test } from 'vitest';
+import { applySteps, type Structure } from '@tinfold/core/model';
+import { column, shape, structure, text } from '../../core/test/support/build.js';
+import { changedSince, marksOf } from '../src/workbench/marks';
+
+describe('marks beside names', () => {
+  const [a, b] = [shape(10, 10), text('Low Tarn')];
+  const read = structure(column({ gap: 8 }, a, b));
+  const after = (doc: Structure, ...steps: Parameters<typeof applySteps>[1]): Structure => {
+    const result = applySteps(doc, steps);
+    if (!result.ok) throw new Error(result.reason);
+    return result.doc;
+  };
+
+  test('tell what was set by hand since it was read, and nothing that only moved or was named', () => {
+    const now = after(
+      read,
+      { kind: 'setRules', below: 600, parts: [{ id: read.root.id, set: { gap: 20 } }] },
+      { kind: 'rename', id: a.id, name: 'Another' },
+      { kind: 'insert', parent: read.root.id, at: 0, part: { ...shape(3, 3), id: 'fresh' } },
+    );
+    expect([...changedSince(now.root, read)].sort()).toEqual([read.root.id, 'fresh'].sort());
+    expect(changedSince(now.root, null).size).toBe(0);
+    expect(changedSince(read.root, read).size).toBe(0);
+  });
+
+  test('tell what was answered, and which tokens a part takes', () => {
+    const now = after(
+      read,
+      { kind: 'answer', parts: [a.id], topic: 'width' },
+      { kind: 'bind', parts: [{ id: a.id, bound: {} }] },
+    );
+    const part = now.root.children[0];
+    expect(part && marksOf(part, new Set([a.id])).map((m) => m.kind)).toEqual(['changed', 'answered']);
+    expect(part && marksOf({ ...part, bound: { gap: 'space' } }, new Set()).at(-1)?.says).toBe(
+      'Takes the token space',
+    );
+  });
+});
