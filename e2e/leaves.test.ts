@@ -49,7 +49,7 @@ describe('the folder that leaves', () => {
     '%s opened from disk stands as the engine says, in the fonts that lie beside it',
     async (file) => {
       const out = path.join(folder, file);
-      expect(await run(['export', demo(file), '--to', 'html', '--out', out])).toBe(0);
+      expect(await run(['node', 'tinfold', 'export', demo(file), '--to', 'html', '--out', out])).toBe(0);
       const source = await readFile(demo(file), 'utf8');
       const { structure, measurer } = await readSources([{ text: source, name: file.replace('.svg', '') }]);
       await driver.get(pathToFileURL(path.join(out, 'index.html')).href);
@@ -78,7 +78,9 @@ describe('the folder that leaves', () => {
   test('its fonts are small, under their licences, and the same bytes each time', async () => {
     const twice = ['one', 'two'].map((n) => path.join(folder, n));
     for (const out of twice)
-      expect(await run(['export', demo('departures-1280.svg'), '--to', 'html', '--out', out])).toBe(0);
+      expect(
+        await run(['node', 'tinfold', 'export', demo('departures-1280.svg'), '--to', 'html', '--out', out]),
+      ).toBe(0);
     const fonts = readdirSync(path.join(twice[0] ?? '', 'fonts')).sort();
     expect(fonts.filter((f) => f.endsWith('-licence.txt'))).toHaveLength(1);
     for (const font of fonts) {

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import keyboard from '../../docs/keyboard.md?raw';
 import { COMMANDS, keysOf, shownKeys } from '../src/workbench/commands';
 import { commandsFor } from '../src/workbench/Palette';
-import { ruleLine } from '../src/workbench/RuleLine';
+import { column, text } from '../../core/test/support/build.js';
+import { partsNamed, ruleLine } from '../src/workbench/RuleLine';
 
 const press = (key: string, held: Partial<Record<'alt' | 'ctrl' | 'shift' | 'meta', boolean>> = {}) =>
   keysOf({
@@ -12,6 +13,24 @@ const press = (key: string, held: Partial<Record<'alt' | 'ctrl' | 'shift' | 'met
     shiftKey: held.shift === true,
     metaKey: held.meta === true,
   });
+
+describe('the parts that a rule line names', () => {
+  const root = column(
+    {},
+    { ...text('a'), name: 'Low Tarn tile' },
+    { ...text('b'), name: 'Low Tarn tile 2' },
+    { ...text('c'), name: 'Old Pier tile' },
+    { ...text('d'), name: 'Tile' },
+  );
+  const named = (name: string) => partsNamed(root, name).map((p) => p.name);
+
+  test('are those of that name, numbered ones too, or else those that end so', () => {
+    expect(named('low tarn tile')).toEqual(['Low Tarn tile', 'Low Tarn tile 2']);
+    expect(named('Tile')).toEqual(['Tile']);
+    expect(named('tarn tile')).toEqual(['Low Tarn tile', 'Low Tarn tile 2']);
+    expect(named('ile')).toEqual([]);
+  });
+});
 
 describe('commands', () => {
   test('no two have the same keys or the same name', () => {

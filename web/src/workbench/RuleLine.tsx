@@ -24,13 +24,17 @@ export function ruleLine(typed: string): { readonly name?: string; readonly rule
   return typed.trim() === '' ? undefined : { rules: typed };
 }
 
-/** The parts of a name, whatever its case; those that are numbered among equals too. */
-const partsNamed = (root: Part, name: string): Part[] => {
-  const wanted = name.toLowerCase();
-  return [...walk(root)].filter(
-    (p) => p.name.toLowerCase().replace(/ \d+$/, '') === wanted || p.name.toLowerCase() === wanted,
-  );
-};
+/**
+ * The parts of a name, whatever its case, those that are numbered among equals too; where there is none, those whose names end so:
+ * all that are a tile, a picture, links.
+ */
+export function partsNamed(root: Part, name: string): Part[] {
+  const wanted = name.trim().toLowerCase();
+  const own = (p: Part) => p.name.toLowerCase();
+  const parts = [...walk(root)];
+  const named = parts.filter((p) => own(p) === wanted || own(p).replace(/ \d+$/, '') === wanted);
+  return named.length > 0 ? named : parts.filter((p) => own(p).replace(/ \d+$/, '').endsWith(` ${wanted}`));
+}
 
 interface RuleLineProps {
   readonly use: WorkbenchStore;
