@@ -12,3 +12,4 @@ export { parentOf, type TreeStep } from './treeSteps.js';
 export * from './steps.js';
 export * from './language.js';
 export * from './json.js';
+export { completed, completionsOf, RULE_WORDS, type RuleWord } from './ruleWords.js';

@@ -18,7 +18,13 @@ import {
 
 /** A parsed value, or the sentence that says what was expected. */
 export type Parsed<T> =
-  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly reason: string };
+  | { readonly ok: true; readonly value: T }
+  | {
+      readonly ok: false;
+      readonly reason: string;
+      /** Of a line of words, the one that is not understood, counted from 0. */
+      readonly word?: number;
+    };
 
 const ok = <T>(value: T): Parsed<T> => ({ ok: true, value });
 const fail = (text: string, wanted: string): Parsed<never> => ({
@@ -344,6 +350,7 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
       ? parseSize(`fill ${take()}`)
       : parseSize(word);
   while (i < words.length) {
+    const at = i;
     const word = take();
     const key = word.toLowerCase();
     let read: Parsed<RuleChange>;
@@ -382,8 +389,10 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
       const [w, h] = [parseSize(cross[1] ?? ''), parseSize(cross[2] ?? '')];
       read = w.ok ? as(h, (height) => ({ width: w.value, height })) : w;
     } else read = as(size(word), (width) => ({ width }));
-    if (!read.ok)
-      return FLOW_WORDS[key] || ['gap', 'pad', 'align'].includes(key) ? read : fail(word, KEYWORDS);
+    if (!read.ok) {
+      const told = FLOW_WORDS[key] || ['gap', 'pad', 'align'].includes(key) ? read : fail(word, KEYWORDS);
+      return told.ok ? told : { ...told, word: Math.max(at, i - 1) };
+    }
     set = { ...set, ...read.value };
   }
   return ok(set);

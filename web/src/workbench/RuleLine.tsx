@@ -1,6 +1,8 @@
-import { useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { Engine } from '@tinfold/core/layout';
 import {
+  completed,
+  completionsOf,
   findPart,
   formatRuleLine,
   parseRuleLine,
@@ -36,6 +38,16 @@ export function partsNamed(root: Part, name: string): Part[] {
   return named.length > 0 ? named : parts.filter((p) => own(p).replace(/ \d+$/, '').endsWith(` ${wanted}`));
 }
 
+/** Where a word of the rules stands in what was typed: what is not understood is marked there. */
+export function placeOfWord(typed: string, rules: string, word: number): readonly [from: number, to: number] {
+  const start = typed.length - rules.length;
+  const found = [...rules.matchAll(/\S+/g)][word];
+  return found ? [start + found.index, start + found.index + found[0].length] : [typed.length, typed.length];
+}
+
+/** So many words are offered at once. */
+const OFFERED = 5;
+
 interface RuleLineProps {
   readonly use: WorkbenchStore;
   /** The structure as it was read, before any edit. */
@@ -52,6 +64,10 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
   const [typed, setTyped] = useState('');
   const [lines, setLines] = useState<readonly string[]>([]);
   const [back, setBack] = useState(0);
+  const [focused, setFocused] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const names = useMemo(() => [...new Set([...walk(root)].map((p) => p.name))], [root]);
+  const offered = focused ? completionsOf(typed, names).slice(0, OFFERED) : [];
   const part = selected === undefined ? undefined : findPart(root, selected);
   const also = use((s) => s.also);
   const take = () => {
@@ -60,6 +76,8 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
     const parsed = parseRuleLine(line.rules);
     if (!parsed.ok) {
       refuse(parsed.reason);
+      const [from, to] = placeOfWord(typed, line.rules, parsed.word ?? 0);
+      input.current?.setSelectionRange(from, to);
       return;
     }
     const parts = line.name === undefined ? inHand({ use }) : partsNamed(root, line.name);
@@ -98,6 +116,7 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
           {part ? (also.size > 0 ? `${also.size + 1} parts ▸` : `${part.name} ▸`) : 'No part in hand'}
         </span>
         <input
+          ref={input}
           value={typed}
           placeholder={
             part
@@ -108,13 +127,34 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
           onChange={(e) => {
             setTyped(e.currentTarget.value);
           }}
+          onFocus={() => {
+            setFocused(true);
+          }}
+          onBlur={() => {
+            setFocused(false);
+          }}
           onKeyDown={(e) => {
+            const [first] = offered;
+            if (e.key === 'Tab' && !e.shiftKey && first) {
+              setTyped(completed(typed, first));
+              e.preventDefault();
+            }
             if (e.key === 'Enter') take();
             if (e.key === 'Escape') setTyped('');
             if (e.key === 'ArrowUp') again(1);
             if (e.key === 'ArrowDown') again(-1);
           }}
         />
+        {offered.length > 0 && (
+          <ul className="rule-words" aria-label="What may come here; Tab takes the first">
+            {offered.map((o, i) => (
+              <li key={o.word}>
+                <b>{o.word}</b> <i>{o.takes}</i> {o.says}
+                {i === 0 && <kbd>Tab</kbd>}
+              </li>
+            ))}
+          </ul>
+        )}
       </label>
     </footer>
   );
