@@ -59,6 +59,17 @@ export function judged(
 const hides = (step: Step): boolean =>
   step.kind === 'setRules' && step.parts.some(({ set }) => set.hidden === true);
 
+/** A breakpoint of the screen that is no more than this many times as wide serves as well as one of its own: screens have two or three. */
+const NEAR = 1.4;
+
+/** A step that holds below a breakpoint of its own, below the next of the screen instead, where one is near. */
+function atKnown(step: Step, known: readonly number[]): Step[] {
+  if (step.kind !== 'setRules' || step.below === undefined) return [];
+  const { below } = step;
+  const next = known.findLast((k) => k >= below && k <= below * NEAR);
+  return next === undefined || next === below ? [] : [{ ...step, below: next }];
+}
+
 /** Faults of one kind that one container is answerable for, as one over all looks that show it. */
 function overLooks(faults: readonly Fault[]): readonly Fault[] {
   const byCause = new Map<string, Fault>();
@@ -186,7 +197,8 @@ class Judging {
         .map((way) => way.step)
         .filter((step) => !hides(step)),
     ];
-    for (const step of steps) {
+    const known = breakpoints(structure);
+    for (const step of steps.flatMap((s) => [...atKnown(s, known), s])) {
       const result = applyStep(structure, step);
       if (
         !result.ok ||
@@ -196,7 +208,7 @@ class Judging {
         !this.#standsAsDrawn(result.doc)
       )
         continue;
-      yield { structure: result.doc, say: bitsOf(step, drawn, breakpoints(structure)) };
+      yield { structure: result.doc, say: bitsOf(step, drawn, known) };
     }
   }
 
