@@ -2,14 +2,16 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { readSeveral } from '@tinfold/core/infer';
 import { Engine } from '@tinfold/core/layout';
-import { walk, type Rules } from '@tinfold/core/model';
+import { NO_PADDING, walk, type Rules } from '@tinfold/core/model';
 import { deviations } from '@tinfold/core/proof';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { draw, partOf, rect, words } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
 
-const numbersOf = ({ gap, gapBefore, padding, minWidth, maxWidth }: Rules): number[] =>
-  [gap, gapBefore, minWidth, maxWidth, ...Object.values(padding ?? {})].filter((n) => typeof n === 'number');
+const numbersOf = ({ gap, gapBefore, padding, minWidth, maxWidth }: Rules): number[] => {
+  const { top, right, bottom, left } = padding ?? NO_PADDING;
+  return [gap, gapBefore, minWidth, maxWidth, top, right, bottom, left].filter((n) => typeof n === 'number');
+};
 
 describe('numbers as a designer would have typed them', () => {
   let m: ShapedMeasurer;
