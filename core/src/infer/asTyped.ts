@@ -13,7 +13,6 @@ import {
 } from '../model/index.js';
 import { deviations, EXACT } from '../proof/index.js';
 import { near } from './node.js';
-import { isWhole } from './typed.js';
 
 /** By how much numbers that a designer would have typed may put something off its place, px: no eye sees it. */
 const OFF = 1;
@@ -35,17 +34,17 @@ const wholeNumbers =
     const set: { -readonly [K in keyof RuleChange]: RuleChange[K] } = {};
     for (const name of LENGTHS) {
       const px = rules[name];
-      if (typeof px === 'number' && !isWhole(px)) set[name] = to(px);
+      if (typeof px === 'number' && !Number.isInteger(px)) set[name] = to(px);
     }
     const sized = (size: Size | null | undefined): Size | undefined =>
-      size?.kind === 'fixed' && !isWhole(size.px) ? { ...size, px: to(size.px) } : undefined;
+      size?.kind === 'fixed' && !Number.isInteger(size.px) ? { ...size, px: to(size.px) } : undefined;
     const [width, height] = part.kind === 'container' ? [sized(rules.width), sized(rules.height)] : [];
     const { padding } = rules;
     return {
       ...set,
       ...(width && { width }),
       ...(height && { height }),
-      ...(padding && !Object.values(padding).every(isWhole) && { padding: each(padding, to) }),
+      ...(padding && !Object.values(padding).every(Number.isInteger) && { padding: each(padding, to) }),
     };
   };
 
