@@ -170,6 +170,21 @@ describe('the API on a real PostgreSQL', () => {
     expect(await open(id)).toMatchObject({ revision: 0, structure });
   });
 
+  test('no list in a step is without an end, and what is too long changes nothing', async () => {
+    const id = await newScreen();
+    const many = (n: number): Step => ({
+      kind: 'setRules',
+      parts: Array.from({ length: n }, () => ({ id: structure.root.id, set: { gap: 9 } })),
+    });
+    const long: Step = { kind: 'pattern', parts: [{ id: structure.root.id, pattern: 'x'.repeat(201) }] };
+    for (const step of [many(5_001), long]) {
+      const response = await write(id, 0, step);
+      expect([response.status, response.type]).toEqual([400, 'application/problem+json']);
+    }
+    expect(await open(id)).toMatchObject({ revision: 0, structure });
+    expect((await write(id, 0, many(5_000))).body).toEqual({ revision: 1 });
+  });
+
   test('a newly read structure takes the place of the old on the newest revision', async () => {
     const id = await newScreen();
     await write(id, 0, gapStep(4));

@@ -14,6 +14,12 @@ const px = v.pipe(v.number(), v.finite());
 export const MAX_TEXT = 1_000_000;
 export const MAX_ID = 200;
 export const MAX_NAME = 200;
+/** The longest outline and picture, UTF-16 units: as much as the largest file that is read can hold of either. */
+const MAX_DATA = 30_000_000;
+/** Parts in one part, items that one stands for, runs of a text, outlines of an art: no list is longer. */
+const MANY = 100_000;
+/** A step is about no more parts than this: it is done while others wait to write. */
+const MOST_PARTS = 5_000;
 
 const text = v.pipe(v.string(), v.maxLength(MAX_TEXT));
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_ID));
@@ -100,7 +106,7 @@ const ruleEntries = {
   clip: v.boolean(),
   scroll: v.boolean(),
   strokeTakesRoom: v.boolean(),
-  safeArea: v.array(v.picklist(['top', 'right', 'bottom', 'left'])),
+  safeArea: v.pipe(v.array(v.picklist(['top', 'right', 'bottom', 'left'])), v.maxLength(4)),
   direction: v.picklist(['ltr', 'rtl']),
   maxLines: v.pipe(v.number(), v.integer(), v.minValue(1)),
 };
@@ -116,7 +122,7 @@ const nullableRules = Object.fromEntries(
 );
 
 const colour = v.pipe(v.string(), v.maxLength(80));
-const stops = v.array(v.strictObject({ at: px, colour }));
+const stops = v.pipe(v.array(v.strictObject({ at: px, colour })), v.maxLength(1000));
 const paint = v.strictObject({
   fill: v.exactOptional(
     v.variant('kind', [
@@ -141,13 +147,17 @@ const style = v.strictObject({
   colour,
   sizeAdjust: optionalPx,
 });
+const outline = v.pipe(v.string(), v.maxLength(MAX_DATA));
 const drawn = v.strictObject({
   width: px,
   size: v.pipe(px, v.gtValue(0)),
-  d: v.string(),
+  d: outline,
   rule: v.exactOptional(v.literal('evenodd')),
 });
-const runs = v.array(v.strictObject({ text, style, drawn: v.exactOptional(drawn) }));
+const runs = v.pipe(
+  v.array(v.strictObject({ text, style, drawn: v.exactOptional(drawn) })),
+  v.maxLength(MANY),
+);
 const textContent = v.strictObject({
   kind: v.literal('text'),
   runs,
@@ -159,24 +169,27 @@ const content = v.variant('kind', [
   v.strictObject({ kind: v.literal('turned'), angle: px, width: px, height: px, text: textContent }),
   v.strictObject({
     kind: v.literal('picture'),
-    href: v.exactOptional(v.pipe(v.string(), v.startsWith('data:image/'))),
+    href: v.exactOptional(v.pipe(v.string(), v.startsWith('data:image/'), v.maxLength(MAX_DATA))),
     natural: v.exactOptional(v.strictObject({ width: px, height: px })),
     fit: v.picklist(['cover', 'contain', 'fill']),
   }),
   v.strictObject({
     kind: v.literal('art'),
     view: v.tuple([px, px, px, px]),
-    paths: v.array(
-      v.strictObject({
-        d: v.string(),
-        fill: v.exactOptional(colour),
-        fillRule: v.exactOptional(v.literal('evenodd')),
-        stroke: v.exactOptional(colour),
-        strokeWidth: optionalPx,
-        cap: v.exactOptional(v.picklist(['round', 'square'])),
-        join: v.exactOptional(v.picklist(['round', 'bevel'])),
-        opacity: optionalPx,
-      }),
+    paths: v.pipe(
+      v.array(
+        v.strictObject({
+          d: outline,
+          fill: v.exactOptional(colour),
+          fillRule: v.exactOptional(v.literal('evenodd')),
+          stroke: v.exactOptional(colour),
+          strokeWidth: optionalPx,
+          cap: v.exactOptional(v.picklist(['round', 'square'])),
+          join: v.exactOptional(v.picklist(['round', 'bevel'])),
+          opacity: optionalPx,
+        }),
+      ),
+      v.maxLength(MANY),
     ),
   }),
 ]);
@@ -188,7 +201,7 @@ const token = v.variant('kind', [
     kind: v.literal('length'),
     name: tokenName,
     value: px,
-    below: v.exactOptional(v.array(v.strictObject({ width: px, value: px }))),
+    below: v.exactOptional(v.pipe(v.array(v.strictObject({ width: px, value: px })), v.maxLength(50))),
   }),
   v.strictObject({ kind: v.literal('colour'), name: tokenName, value: colour }),
 ]);
@@ -209,12 +222,12 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
       v.pipe(v.array(v.strictObject({ width: px, rules: v.strictObject(nullableRules) })), v.maxLength(50)),
     ),
     bound: v.exactOptional(bound),
-    children: v.array(PartSchema),
-    source: v.array(id),
+    children: v.pipe(v.array(PartSchema), v.maxLength(MANY)),
+    source: v.pipe(v.array(id), v.maxLength(MANY)),
     paint: v.exactOptional(paint),
     content: v.exactOptional(content),
     answered: v.exactOptional(v.pipe(v.array(v.pipe(v.string(), v.maxLength(40))), v.maxLength(40))),
-    pattern: v.exactOptional(v.string()),
+    pattern: v.exactOptional(v.pipe(v.string(), v.maxLength(MAX_NAME))),
   }),
 );
 
@@ -235,13 +248,13 @@ const place = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100_000)
 export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   v.strictObject({
     kind: v.literal('answer'),
-    parts: v.pipe(v.array(id), v.minLength(1)),
+    parts: v.pipe(v.array(id), v.minLength(1), v.maxLength(MOST_PARTS)),
     topic: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
     open: v.exactOptional(v.boolean()),
   }),
   v.strictObject({
     kind: v.literal('bind'),
-    parts: v.pipe(v.array(v.strictObject({ id, bound })), v.minLength(1)),
+    parts: v.pipe(v.array(v.strictObject({ id, bound })), v.minLength(1), v.maxLength(MOST_PARTS)),
   }),
   v.strictObject({
     kind: v.literal('several'),
@@ -255,10 +268,13 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
         v.strictObject({
           id,
           set: v.strictObject(nullableRules),
-          leave: v.exactOptional(v.array(v.picklist(Object.keys(ruleEntries) as RuleName[]))),
+          leave: v.exactOptional(
+            v.pipe(v.array(v.picklist(Object.keys(ruleEntries) as RuleName[])), v.maxLength(100)),
+          ),
         }),
       ),
       v.minLength(1),
+      v.maxLength(MOST_PARTS),
     ),
   }),
   v.strictObject({
@@ -266,7 +282,7 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
     parts: v.pipe(
       v.array(v.strictObject({ id, pattern: v.nullable(v.pipe(v.string(), v.maxLength(MAX_NAME))) })),
       v.minLength(1),
-      v.maxLength(20_000),
+      v.maxLength(MOST_PARTS),
     ),
   }),
   v.strictObject({
