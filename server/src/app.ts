@@ -7,6 +7,7 @@ import type { Sequelize } from 'sequelize';
 import { ownFontRoutes } from './api/ownFonts.js';
 import { apiRoutes } from './api/routes.js';
 import { proofRoutes } from './api/proofs.js';
+import { onlyFromHere } from './doors.js';
 import { fontRoutes } from './fonts.js';
 import { problemHandler, unknownAddress } from './problem.js';
 
@@ -44,6 +45,7 @@ export function createApp({ sequelize, logger, webRoot }: AppOptions): Express {
       },
     }),
   );
+  app.use(onlyFromHere());
   // A drawing of 20 MB grows a little when it is quoted.
   app.use(
     '/api',

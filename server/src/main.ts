@@ -5,6 +5,7 @@ import { createApp } from './app.js';
 import { connect } from './db/models.js';
 import { migrate } from './db/migrations.js';
 import { loadDemo } from './demo.js';
+import { isLoopback } from './doors.js';
 
 export interface ServeOptions {
   readonly databaseUrl: string;
@@ -35,6 +36,10 @@ function listen(server: Server, port: number, host: string): Promise<number> {
 /** Migrates, loads the demo into an empty database and serves; by default on loopback only. */
 export async function serve(options: ServeOptions): Promise<Running> {
   const host = options.host ?? '127.0.0.1';
+  if (!isLoopback(host))
+    throw new Error(
+      `Everybody who reaches ${host} could change everything, for there is no sign-in yet: serve on 127.0.0.1.`,
+    );
   const logger = pino({ level: options.logLevel ?? 'warn' });
   const sequelize = connect(options.databaseUrl);
   try {
