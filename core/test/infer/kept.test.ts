@@ -84,7 +84,7 @@ describe('what is read can be kept', () => {
           ),
         );
       }),
-      { numRuns: 300 },
+      { numRuns: 120 },
     );
   });
 

@@ -42,17 +42,19 @@ describe('how high a line is that stands alone', () => {
     expect(heightOf(read(lines), 'l1')).toBeCloseTo(19 * 1.3, 5);
   });
 
-  test('alone in its box it keeps as many whole px above as below', () => {
+  test('alone in the middle of its box it keeps as many whole px above as below', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 32, max: 48 }), fc.integer({ min: 0, max: 1 }), (height, drop) => {
-        const baseline = 60 + Math.floor(height / 2) + 5 + drop;
-        const body = rect('b', 40, 60, 120, height) + words('a', 60, baseline, 'Book', 'font-size="14"');
-        const structure = readSeveral([draw(400, 300, body, m)], m);
-        const { padding } = partOf(structure.root, 'b').rules;
-        const isInMiddle = Math.abs((padding?.top ?? 0) - (padding?.bottom ?? 0)) <= 1;
-        if (isInMiddle) expect(padding?.top).toBe(padding?.bottom);
+      fc.property(fc.integer({ min: 32, max: 48 }), (height) => {
+        const paddings = [0, 1].map((drop) => {
+          const baseline = 60 + Math.floor(height / 2) + 5 + drop;
+          const body = rect('b', 40, 60, 120, height) + words('a', 60, baseline, 'Book', 'font-size="14"');
+          return partOf(readSeveral([draw(400, 300, body, m)], m).root, 'b').rules.padding;
+        });
+        // Of two baselines beside each other one is in the middle.
+        expect(paddings.some((p) => p !== undefined && p.top === p.bottom && Number.isInteger(p.top))).toBe(
+          true,
+        );
       }),
-      { numRuns: 30 },
     );
   });
 
