@@ -15,8 +15,12 @@ class Names {
   }
 }
 
+/** What words are called that nobody has read yet. */
+const UNREAD_WORDS = 'Drawn words';
+
 /** What a part says of itself, whatever its role. */
-const own = (part: Part, title: string): string => (part.kind === 'text' ? wordsOf(part) : title);
+const own = (part: Part, title: string): string =>
+  part.kind === 'text' ? wordsOf(part) || UNREAD_WORDS : title;
 
 const capital = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
 
