@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { NO_DECISIONS, openDrawing } from '@tinfold/core/drawing';
 import { loadMeasurer } from '../cli/src/fonts.js';
+import { FAR, LARGE } from '../core/src/infer/typed.js';
 
 /** Counts by what was counted: `whole` px lengths and how many others; line heights by how many times their size they are. */
 export interface Typed {
@@ -9,10 +10,6 @@ export interface Typed {
   readonly lineHeights: { readonly running: Record<string, number>; readonly large: Record<string, number> };
 }
 
-/** Type from this size on is for headings, px. */
-const LARGE = 20;
-/** Distances beyond this are places rather than spaces that somebody chose, px. */
-const FAR = 128;
 const WHOLE = 0.06;
 
 export const noneTyped = (): Typed => ({

@@ -7,10 +7,10 @@ const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]', '::1']);
 /** Whether an address is reached from this machine alone. */
 export const isLoopback = (host: string): boolean => LOOPBACK.has(host.toLowerCase());
 
-/** The host of a `Host` header or an origin, without its port; undefined for what is none. */
+/** The host of a `Host` header without its port; undefined for what is none. */
 function hostOf(value: string): string | undefined {
   try {
-    return new URL(value.includes('://') ? value : `http://${value}`).hostname.toLowerCase();
+    return new URL(`http://${value}`).hostname.toLowerCase();
   } catch {
     return undefined;
   }

@@ -21,6 +21,8 @@ export interface Refusal {
 }
 
 export type Answer = Change | Refusal;
+/** A refusal with nothing to do instead. */
+export const none = (reason: string): Refusal => ({ reason, instead: [] });
 export const isRefusal = (answer: Answer): answer is Refusal => 'reason' in answer;
 
 /** One way to do what an operation says. */

@@ -14,10 +14,8 @@ import {
   type Step,
   type Structure,
 } from '../model/index.js';
-import { leastMoving, type Answer } from './least.js';
+import { leastMoving, none, type Answer } from './least.js';
 import { standingOf, type Bench } from './stands.js';
-
-const none = (reason: string): Answer => ({ reason, instead: [] });
 
 /** Gives a part the height that keeps the ratio in which it stands. */
 export function lockRatio(structure: Structure, id: string, bench: Bench): Answer {

@@ -1,9 +1,7 @@
 import { findPart, parentOf, pathTo, ruleOf, type Part, type Step, type Structure } from '../model/index.js';
-import { leastMoving, type Answer } from './least.js';
+import { leastMoving, none, type Answer } from './least.js';
 import type { Bench } from './stands.js';
 import { duplicate, erase } from './tree.js';
-
-const none = (reason: string): Answer => ({ reason, instead: [] });
 
 /** The copy that a part is, or lies in: the innermost part around it that has a pattern. */
 export const copyAround = (root: Part, id: string): Part | undefined =>

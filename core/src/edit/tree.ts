@@ -16,11 +16,10 @@ import {
   type Structure,
 } from '../model/index.js';
 import { copyOf, freshIds } from './ids.js';
-import { leastMoving, type Answer, type WayToDo } from './least.js';
+import { leastMoving, none, type Answer, type WayToDo } from './least.js';
 import { keptSizes, pinAt } from './said.js';
 import { standingOf, type Bench } from './stands.js';
 
-const none = (reason: string): Answer => ({ reason, instead: [] });
 const ALIGNS: readonly Align[] = ['start', 'centre', 'end', 'stretch'];
 
 /** Ways in which a part may stand at a new place in the tree, the plainest first. */

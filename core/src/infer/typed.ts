@@ -2,9 +2,9 @@ import priors from './priors.json' with { type: 'json' };
 
 /** Lengths are read to this, px; and up to this they are spaces that somebody chose. */
 const GRAIN = 0.1;
-const FAR = 128;
+export const FAR = 128;
 /** Type from this size on is for headings, px. */
-const LARGE = 20;
+export const LARGE = 20;
 /** Leadings are counted by twentieths of the size. */
 const TWENTIETHS = 20;
 

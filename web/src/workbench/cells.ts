@@ -18,6 +18,7 @@ import {
   parseLimits,
   parsePin,
   parseSize,
+  plainText,
   ruleOf,
   type Part,
   type Parsed,
@@ -49,8 +50,7 @@ export interface CellKind {
 const map = <T>(parsed: Parsed<T>, make: (value: T) => RuleChange): Parsed<RuleChange> =>
   parsed.ok ? { ok: true, value: make(parsed.value) } : parsed;
 
-const wordsOf = ({ content }: Part): string =>
-  content?.kind === 'text' ? content.runs.map((r) => r.text).join('') : '';
+const wordsOf = ({ content }: Part): string => (content?.kind === 'text' ? plainText(content) : '');
 
 const isContainer = (part: Part): boolean => part.kind === 'container';
 

@@ -1,4 +1,4 @@
-import { isHorizontal, ruleOf, type Part, type Rect } from '../../model/index.js';
+import { isHorizontal, plainText, ruleOf, type Part, type Rect } from '../../model/index.js';
 
 /** What is no larger is an icon, px. */
 const ICON = 48;
@@ -14,8 +14,7 @@ const INITIALS = 3;
 
 export type Boxes = ReadonlyMap<string, Rect>;
 
-const textOf = (part: Part): string =>
-  part.content?.kind === 'text' ? part.content.runs.map((r) => r.text).join('') : '';
+const textOf = (part: Part): string => (part.content?.kind === 'text' ? plainText(part.content) : '');
 const styleOf = (part: Part): string => {
   const style = part.content?.kind === 'text' ? part.content.runs[0]?.style : undefined;
   return style ? `${style.family} ${style.size}` : '';
