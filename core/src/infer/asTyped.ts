@@ -109,10 +109,9 @@ export function asTyped(structure: Structure, drawings: readonly Drawing[], engi
   const isClose = (of: Structure): boolean => {
     left--;
     return (
-      heights(of).every((h, i) => near(h, high[i] ?? h, EXACT)) &&
       off(of).every((items, i) =>
         [...items].every(([id, by]) => by <= Math.max(close, before[i]?.get(id) ?? 0)),
-      )
+      ) && heights(of).every((h, i) => near(h, high[i] ?? h, EXACT))
     );
   };
   /** Takes all changes at once where they may be, else each half of them by itself. */

@@ -28,6 +28,13 @@ export interface Problem {
   readonly circular: boolean;
 }
 
+const problem = (part: Part, kind: ProblemKind, reason: string, circular = false): Problem => ({
+  part: part.id,
+  kind,
+  reason: `“${part.name}” cannot be so: ${reason}.`,
+  circular,
+});
+
 const LEAF_RULES_FORBIDDEN = [
   'flow',
   'gap',
@@ -173,28 +180,45 @@ function circularReason(part: Part): string | undefined {
   return circular ? 'its width fits its content, but every child fills: set its width to fill' : undefined;
 }
 
+/** What is wrong with a part and with how its children stand in it, whatever is around. */
+function problemsIn(part: Part): readonly Problem[] {
+  const problems: Problem[] = [];
+  const tell = (of: Part, kind: ProblemKind, reason: string, circular = false) =>
+    problems.push(problem(of, kind, reason, circular));
+  for (const [kind, reason] of ownProblems(part)) if (reason !== undefined) tell(part, kind, reason);
+  for (const child of part.children) {
+    // What is not shown stands nowhere.
+    if (child.rules.hidden) continue;
+    const cell = cellProblem(part, child);
+    if (cell !== undefined) tell(child, 'cell', cell);
+    if (child.rules.newLine && ruleOf(part.rules, 'flow') !== 'wrap')
+      tell(part, 'break', `“${child.name}” begins a new line, but only a wrap has lines: make it a wrap`);
+    if (ruleOf(part.rules, 'flow') === 'free' && part.kind === 'container' && !child.rules.pin)
+      tell(part, 'unpinned', `its flow is free, but “${child.name}” has no pin: pin it or choose a column`);
+  }
+  const circular = circularReason(part);
+  if (circular !== undefined) tell(part, 'circle', circular, true);
+  return problems;
+}
+
+const known = new WeakMap<Part, readonly Problem[]>();
+
+/** {@link problemsIn}, looked for once: an edit makes new parts along one path only, and leaves the others as they are. */
+function knownProblemsIn(part: Part): readonly Problem[] {
+  let problems = known.get(part);
+  if (!problems) known.set(part, (problems = problemsIn(part)));
+  return problems;
+}
+
 /** Everything that keeps the tree from standing, in document order. */
 export function check(root: Part): Problem[] {
   const problems: Problem[] = [];
   const seen = new Set<string>();
-  const tell = (part: Part, kind: ProblemKind, reason: string, circular = false) =>
-    problems.push({ part: part.id, kind, reason: `“${part.name}” cannot be so: ${reason}.`, circular });
   for (const part of walk(root)) {
-    if (seen.has(part.id)) tell(part, 'id', `its id ${part.id} is taken by another part`);
+    if (seen.has(part.id)) problems.push(problem(part, 'id', `its id ${part.id} is taken by another part`));
     seen.add(part.id);
-    for (const [kind, reason] of ownProblems(part)) if (reason !== undefined) tell(part, kind, reason);
-    for (const child of part.children) {
-      // What is not shown stands nowhere.
-      if (child.rules.hidden) continue;
-      const cell = cellProblem(part, child);
-      if (cell !== undefined) tell(child, 'cell', cell);
-      if (child.rules.newLine && ruleOf(part.rules, 'flow') !== 'wrap')
-        tell(part, 'break', `“${child.name}” begins a new line, but only a wrap has lines: make it a wrap`);
-      if (ruleOf(part.rules, 'flow') === 'free' && part.kind === 'container' && !child.rules.pin)
-        tell(part, 'unpinned', `its flow is free, but “${child.name}” has no pin: pin it or choose a column`);
-    }
-    const circular = circularReason(part);
-    if (circular !== undefined) tell(part, 'circle', circular, true);
+    const own = knownProblemsIn(part);
+    if (own.length > 0) problems.push(...own);
   }
   return problems;
 }
@@ -202,8 +226,16 @@ export function check(root: Part): Problem[] {
 /** Two problems of a part are one when they are of a kind: one whose numbers change stays what it is. */
 const keyOf = ({ part, kind }: Problem): string => `${kind} ${part}`;
 
+const knownAll = new WeakMap<Structure, readonly Problem[]>();
+
 /** Everything that keeps the structure from standing at any width: in each range between its breakpoints. */
-export function checkAll(structure: Structure): Problem[] {
+export function checkAll(structure: Structure): readonly Problem[] {
+  let problems = knownAll.get(structure);
+  if (!problems) knownAll.set(structure, (problems = checkRanges(structure)));
+  return problems;
+}
+
+function checkRanges(structure: Structure): readonly Problem[] {
   const found = new Map<string, Problem>();
   for (const below of [Infinity, ...breakpoints(structure)]) {
     const width = below === Infinity ? Number.MAX_SAFE_INTEGER : below - 0.5;
@@ -214,9 +246,8 @@ export function checkAll(structure: Structure): Problem[] {
   }
   for (const part of walk(structure.root))
     if (part.below?.some((o) => o.rules.newLine !== undefined)) {
-      const reason = `“${part.name}” cannot be so: a forced break holds at all widths: set it for all frames.`;
-      const problem: Problem = { part: part.id, kind: 'break', reason, circular: false };
-      found.set(keyOf(problem), problem);
+      const forced = problem(part, 'break', 'a forced break holds at all widths: set it for all frames');
+      found.set(keyOf(forced), forced);
     }
   return [...found.values()];
 }

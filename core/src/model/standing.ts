@@ -119,8 +119,11 @@ export function standing(structure: Structure, conditions: Conditions): Part {
   // What holds is what holds just below the narrowest breakpoint above this width.
   const next = breakpoints(structure).findLast((b) => width < b) ?? 'all';
   const named = new Map(tokens.map((t) => [t.name, t]));
+  const seenIn = (lines: 'ltr' | 'rtl') =>
+    memory(tokens, `${next}/${JSON.stringify(insets ?? null)}/${lines}`);
+  const seenBoth = { ltr: seenIn('ltr'), rtl: seenIn('rtl') };
   const visit = (part: Part, inherited: 'ltr' | 'rtl'): Part => {
-    const seen = memory(tokens, `${next}/${JSON.stringify(insets ?? null)}/${inherited}`);
+    const seen = seenBoth[inherited];
     const before = seen.get(part);
     if (before) return before;
     let rules = part.rules;
