@@ -50,6 +50,7 @@ export default tseslint.config(
   inCore('drawing', 'layout', 'infer', 'proof', 'handoff'),
   inCore('layout', 'drawing', 'edit', 'infer', 'proof', 'handoff'),
   inCore('edit', 'drawing', 'infer', 'proof', 'handoff'),
+  inCore('tokens', 'drawing', 'layout', 'edit', 'infer', 'proof', 'handoff'),
   inCore('proof', 'infer'),
   inCore('infer', 'handoff'),
   inCore('handoff', 'infer', 'proof'),

@@ -2,6 +2,7 @@ import { desugar } from '../layout/index.js';
 import {
   breakpoints,
   drawnWidth,
+  modesOf,
   standing,
   UNREAD,
   walk,
@@ -99,13 +100,8 @@ function drawnCss({ drawn, style }: TextRun): Declarations {
 
 function textCss(content: TextContent, bound: Bound = {}): Declarations {
   const style = content.runs[0]?.style;
-  const own = (property: string, value: string) => {
-    const token = bound[TEXT_PLACES[property] ?? 'gap'];
-    return [property, token === undefined ? value : `var(--${token})`] as const;
-  };
   return [
-    ...(style ? typeCss(style).map(([p, v]) => own(p, v)) : []),
-    own('line-height', px(content.lineHeight)),
+    ...byTokens([...(style ? typeCss(style) : []), ['line-height', px(content.lineHeight)]], bound),
     ...(content.align === 'start'
       ? []
       : ([['text-align', content.align === 'centre' ? 'center' : 'end']] as const)),
@@ -119,6 +115,14 @@ const TEXT_PLACES: Readonly<Record<string, TokenPlace>> = {
   'line-height': 'text.lineHeight',
   color: 'text.colour',
 };
+
+/** Declarations of a text with the tokens that stand for their values. */
+const byTokens = (declarations: Declarations, bound: Bound = {}): Declarations =>
+  declarations.map(([property, value]) => {
+    const place = TEXT_PLACES[property];
+    const token = place && bound[place];
+    return [property, token === undefined ? value : `var(--${token})`];
+  });
 
 /** What cuts a text after so many lines, with an ellipsis. */
 const cutCss = (lines: number | undefined): Declarations =>
@@ -241,7 +245,9 @@ function insideCss(part: Part, selector: string): string {
   if (words && (words.runs.length > 1 || words.runs[0]?.drawn))
     // A run of another size must not make its line taller: the paragraph's own line height holds.
     words.runs.forEach((run, i) => {
-      const own: Declarations = run.drawn ? drawnCss(run) : [...runCss(run.style), ['line-height', '0']];
+      const own: Declarations = run.drawn
+        ? drawnCss(run)
+        : [...byTokens(runCss(run.style), part.bound), ['line-height', '0']];
       css += block(`${selector} .run-${i + 1}`, own);
     });
   if (content?.kind === 'picture' && content.fit !== 'fill')
@@ -287,6 +293,21 @@ const custom = (tokens: readonly Token[], value: (t: Token) => string | undefine
     return v === undefined ? [] : [[`--${t.name}`, v] as const];
   });
 
+/** Colours in each mode: as the device is set where it knows the mode and the page says none, and as the page says. */
+function modesCss(tokens: readonly Token[]): string {
+  return modesOf(tokens)
+    .map((mode) => {
+      const colours = custom(tokens, (t) =>
+        t.kind === 'colour' && t.modes && Object.hasOwn(t.modes, mode) ? t.modes[mode] : undefined,
+      );
+      const said = block(`:root[data-mode='${mode}'] .frame`, colours);
+      return DEVICE_MODES.has(mode)
+        ? `@media (prefers-color-scheme: ${mode}) {\n${block(':root:not([data-mode]) .frame', colours)}}\n${said}`
+        : said;
+    })
+    .join('');
+}
+
 /** The style sheet: the widest range first, then what changes below each breakpoint. */
 function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): string {
   const tokens = structure.tokens ?? [];
@@ -299,7 +320,7 @@ function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): s
   ];
   const widths = breakpoints(structure);
   let before = sheetOf(desugar(standing(structure, { width: WIDEST })));
-  let css = BASE + block('.frame', own);
+  let css = BASE + block('.frame', own) + modesCss(tokens);
   for (const [id, { part, box }] of before) {
     const selector = `.${names.get(id) ?? ''}`;
     css += block(selector, [...box]) + insideCss(part, selector);
@@ -318,6 +339,8 @@ function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): s
   return css;
 }
 
+/** Modes that a device can be set to (Media Queries 5 §12.5). */
+const DEVICE_MODES = new Set(['light', 'dark']);
 /** Wider than any breakpoint. */
 const WIDEST = Number.MAX_SAFE_INTEGER;
 

@@ -8,6 +8,7 @@ export * from './alike.js';
 export * from './check.js';
 export * from './standing.js';
 export * from './tokens.js';
+export { placesOf } from './tokenSteps.js';
 export { parentOf, type TreeStep } from './treeSteps.js';
 export * from './steps.js';
 export * from './language.js';

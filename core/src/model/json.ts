@@ -4,7 +4,7 @@ import { BLENDS } from './paint.js';
 import type { Part, Structure } from './part.js';
 import type { RuleName } from './rules.js';
 import type { Step } from './steps.js';
-import { LENGTH_PLACES, type Bound } from './tokens.js';
+import { LENGTH_PLACES, TOKEN_NAME, type Bound } from './tokens.js';
 
 /** Deeper trees are refused: no screen needs them, and walking them could run out of stack. */
 export const MAX_DEPTH = 200;
@@ -123,14 +123,13 @@ const nullableRules = Object.fromEntries(
 
 const colour = v.pipe(v.string(), v.maxLength(80));
 const stops = v.pipe(v.array(v.strictObject({ at: px, colour })), v.maxLength(1000));
+const fill = v.variant('kind', [
+  v.strictObject({ kind: v.literal('solid'), colour }),
+  v.strictObject({ kind: v.literal('linear'), angle: px, stops }),
+  v.strictObject({ kind: v.literal('radial'), cx: px, cy: px, rx: px, ry: px, stops }),
+]);
 const paint = v.strictObject({
-  fill: v.exactOptional(
-    v.variant('kind', [
-      v.strictObject({ kind: v.literal('solid'), colour }),
-      v.strictObject({ kind: v.literal('linear'), angle: px, stops }),
-      v.strictObject({ kind: v.literal('radial'), cx: px, cy: px, rx: px, ry: px, stops }),
-    ]),
-  ),
+  fill: v.exactOptional(fill),
   stroke: v.exactOptional(v.strictObject({ colour, width: px, dashed: v.exactOptional(v.boolean()) })),
   radius: v.exactOptional(v.union([px, v.strictTuple([px, px, px, px]), v.literal('round')])),
   opacity: optionalPx,
@@ -194,8 +193,7 @@ const content = v.variant('kind', [
   }),
 ]);
 
-/** A token's name is written into style sheets as a custom property. */
-const tokenName = v.pipe(v.string(), v.regex(/^[a-z][a-z0-9-]{0,59}$/));
+const tokenName = v.pipe(v.string(), v.regex(TOKEN_NAME));
 const token = v.variant('kind', [
   v.strictObject({
     kind: v.literal('length'),
@@ -203,7 +201,12 @@ const token = v.variant('kind', [
     value: px,
     below: v.exactOptional(v.pipe(v.array(v.strictObject({ width: px, value: px })), v.maxLength(50))),
   }),
-  v.strictObject({ kind: v.literal('colour'), name: tokenName, value: colour }),
+  v.strictObject({
+    kind: v.literal('colour'),
+    name: tokenName,
+    value: colour,
+    modes: v.exactOptional(v.pipe(v.record(tokenName, colour), v.maxEntries(20))),
+  }),
 ]);
 
 const bound = v.record(
@@ -287,7 +290,25 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   }),
   v.strictObject({
     kind: v.literal('words'),
-    parts: v.pipe(v.array(v.strictObject({ id, runs })), v.minLength(1), v.maxLength(1000)),
+    parts: v.pipe(
+      v.array(v.strictObject({ id, runs, lineHeight: optionalPx })),
+      v.minLength(1),
+      v.maxLength(1000),
+    ),
+  }),
+  v.strictObject({
+    kind: v.literal('fill'),
+    parts: v.pipe(
+      v.array(v.strictObject({ id, fill: v.nullable(fill) })),
+      v.minLength(1),
+      v.maxLength(MOST_PARTS),
+    ),
+  }),
+  v.strictObject({
+    kind: v.literal('token'),
+    name: tokenName,
+    to: v.nullable(token),
+    at: v.exactOptional(place),
   }),
   v.strictObject({ kind: v.literal('rename'), id, name: v.pipe(v.string(), v.maxLength(MAX_NAME)) }),
   v.strictObject({ kind: v.literal('replace'), id, part: PartSchema }),

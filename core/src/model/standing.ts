@@ -1,6 +1,6 @@
 import type { Part, Structure } from './part.js';
 import { NO_PADDING, withChange, type Edges, type Rules, type Side } from './rules.js';
-import { lengthAt, type LengthPlace, type Token } from './tokens.js';
+import { colourIn, lengthAt, type LengthPlace, type Token } from './tokens.js';
 
 /** Where a structure stands: in a frame of a width, on a device with insets, read from left or right. */
 export interface Conditions {
@@ -8,6 +8,8 @@ export interface Conditions {
   /** What the device covers of each side, px. */
   readonly insets?: Edges;
   readonly direction?: 'ltr' | 'rtl';
+  /** The colour mode; colours have their own values without one. */
+  readonly mode?: string;
 }
 
 const turns = new WeakMap<Structure, readonly number[]>();
@@ -34,7 +36,7 @@ const defined = <K extends string, V>(name: K, value: V | undefined): { readonly
   value === undefined ? {} : ({ [name]: value } as { readonly [P in K]?: V });
 
 /** What the tokens at a part's places are worth in a frame of this width. */
-function withTokens(part: Part, tokens: ReadonlyMap<string, Token>, width: number): Part {
+function withTokens(part: Part, tokens: ReadonlyMap<string, Token>, { width, mode }: Conditions): Part {
   const { bound } = part;
   if (!bound) return part;
   const length = (place: LengthPlace): number | undefined => {
@@ -66,7 +68,7 @@ function withTokens(part: Part, tokens: ReadonlyMap<string, Token>, width: numbe
     set['padding'] = { ...(part.rules.padding ?? NO_PADDING), ...Object.fromEntries(sides) };
   const colour = (place: 'fill' | 'text.colour'): string | undefined => {
     const token = tokens.get(bound[place] ?? '');
-    return token?.kind === 'colour' ? token.value : undefined;
+    return token?.kind === 'colour' ? colourIn(token, mode) : undefined;
   };
   const fill = colour('fill');
   const style = {
@@ -114,13 +116,13 @@ function memory(tokens: readonly Token[], key: string): WeakMap<Part, Part> {
  * clear of the device's insets. Without any of these it is the structure's own root.
  */
 export function standing(structure: Structure, conditions: Conditions): Part {
-  const { width, insets, direction } = conditions;
+  const { width, insets, direction, mode } = conditions;
   const tokens = structure.tokens ?? NO_TOKENS;
   // What holds is what holds just below the narrowest breakpoint above this width.
   const next = breakpoints(structure).findLast((b) => width < b) ?? 'all';
   const named = new Map(tokens.map((t) => [t.name, t]));
   const seenIn = (lines: 'ltr' | 'rtl') =>
-    memory(tokens, `${next}/${JSON.stringify(insets ?? null)}/${lines}`);
+    memory(tokens, `${next}/${JSON.stringify([insets, mode])}/${lines}`);
   const seenBoth = { ltr: seenIn('ltr'), rtl: seenIn('rtl') };
   const visit = (part: Part, inherited: 'ltr' | 'rtl'): Part => {
     const seen = seenBoth[inherited];
@@ -130,7 +132,7 @@ export function standing(structure: Structure, conditions: Conditions): Part {
     for (const o of part.below ?? []) if (width < o.width) rules = withChange(rules, o.rules);
     const lines = rules.direction ?? inherited;
     if (lines === 'rtl' && rules.direction !== 'rtl') rules = { ...rules, direction: 'rtl' };
-    const valued = withTokens(rules === part.rules ? part : { ...part, rules }, named, width);
+    const valued = withTokens(rules === part.rules ? part : { ...part, rules }, named, conditions);
     const clear = clearOf(valued.rules, insets);
     const children = part.children.map((c) => visit(c, lines));
     const same = children.every((c, i) => c === part.children[i]);

@@ -1,8 +1,9 @@
 import { unsound } from './check.js';
 import { overridesAt, withOverride } from './overrides.js';
-import type { TextRun } from './paint.js';
+import type { Fill, TextRun } from './paint.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
-import type { Bound } from './tokens.js';
+import { invertToken, withToken } from './tokenSteps.js';
+import type { Bound, Token } from './tokens.js';
 import { applyTreeStep, gone, invertTreeStep, type TreeResult, type TreeStep } from './treeSteps.js';
 import { withChange, type RuleChange, type RuleName } from './rules.js';
 
@@ -14,7 +15,10 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  * - `answer` notes that a question about some parts was answered; with `open` that it is open again.
  * - `bind` says which tokens stand at a part's places.
  * - `pattern` makes parts copies of a pattern, or, with `null`, things of their own.
- * - `words` says what texts read, run by run.
+ * - `words` says what texts read, run by run, and how high their lines are.
+ * - `fill` says with what parts are filled; `null` with nothing.
+ * - `token` makes a token, at a place among the others, changes it, names it anew, or, with `null`, takes away one that
+ *   stands nowhere.
  * - `several` are steps that are one edit.
  * - `replace` puts another subtree in the place of a part: for a new reading.
  * - The others change the tree: {@link TreeStep}.
@@ -46,8 +50,17 @@ export type Step =
     }
   | {
       readonly kind: 'words';
-      readonly parts: readonly { readonly id: string; readonly runs: readonly TextRun[] }[];
+      readonly parts: readonly {
+        readonly id: string;
+        readonly runs: readonly TextRun[];
+        readonly lineHeight?: number;
+      }[];
     }
+  | {
+      readonly kind: 'fill';
+      readonly parts: readonly { readonly id: string; readonly fill: Fill | null }[];
+    }
+  | { readonly kind: 'token'; readonly name: string; readonly to: Token | null; readonly at?: number }
   | { readonly kind: 'several'; readonly steps: readonly Step[] }
   | { readonly kind: 'replace'; readonly id: string; readonly part: Part }
   | TreeStep;
@@ -64,8 +77,34 @@ function answeredPart(part: Part, topic: string, open: boolean): Part {
   return topics.length > 0 ? { ...rest, answered: topics } : rest;
 }
 
-/** The tree after a step, whether it may stand or not. */
-function rootAfter(root: Part, step: Step): TreeResult {
+function filled(part: Part, fill: Fill | null): Part {
+  const { paint, ...rest } = part;
+  const { fill: _before, ...others } = paint ?? {};
+  const next = fill === null ? others : { ...others, fill };
+  return Object.keys(next).length > 0 ? { ...rest, paint: next } : rest;
+}
+
+type DocResult = { readonly doc: Structure } | { readonly reason: string };
+
+/** The document after a step, whether it may stand or not. */
+function docAfter(doc: Structure, step: Step): DocResult {
+  if (step.kind === 'token') return withToken(doc, step);
+  if (step.kind === 'several') {
+    let next = doc;
+    for (const one of step.steps) {
+      const result = docAfter(next, one);
+      if ('reason' in result) return result;
+      next = result.doc;
+    }
+    return { doc: next };
+  }
+  const result = rootAfter(doc.root, step);
+  if ('reason' in result) return result;
+  return { doc: result.root === doc.root ? doc : { ...doc, root: result.root } };
+}
+
+/** The tree after a step that is about parts. */
+function rootAfter(root: Part, step: Exclude<Step, { kind: 'several' | 'token' }>): TreeResult {
   switch (step.kind) {
     case 'setRules': {
       const { below } = step;
@@ -116,21 +155,21 @@ function rootAfter(root: Part, step: Step): TreeResult {
     }
     case 'words': {
       let next = root;
-      for (const { id, runs } of step.parts) {
+      for (const { id, runs, lineHeight } of step.parts) {
         const part = findPart(next, id);
         if (!part) return gone(id);
         const { content } = part;
         if (content?.kind !== 'text') return { reason: `“${part.name}” is no text: choose one.` };
-        next = updatePart(next, id, (p) => ({ ...p, content: { ...content, runs } }));
+        const said = { ...content, runs, ...(lineHeight !== undefined && { lineHeight }) };
+        next = updatePart(next, id, (p) => ({ ...p, content: said }));
       }
       return { root: next };
     }
-    case 'several': {
+    case 'fill': {
       let next = root;
-      for (const one of step.steps) {
-        const result = rootAfter(next, one);
-        if ('reason' in result) return result;
-        next = result.root;
+      for (const { id, fill } of step.parts) {
+        if (!findPart(next, id)) return gone(id);
+        next = updatePart(next, id, (part) => filled(part, fill));
       }
       return { root: next };
     }
@@ -146,12 +185,12 @@ function rootAfter(root: Part, step: Step): TreeResult {
  * one edit only what comes of all of them has to stand.
  */
 export function applyStep(doc: Structure, step: Step): StepResult {
-  const result = rootAfter(doc.root, step);
+  const result = docAfter(doc, step);
   if ('reason' in result) return { ok: false, reason: result.reason };
-  const { root } = result;
-  if (root === doc.root) return { ok: true, doc };
-  const problem = step.kind === 'answer' ? undefined : unsound({ ...doc, root }, doc);
-  return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: { ...doc, root } };
+  const after = result.doc;
+  if (after === doc) return { ok: true, doc };
+  const problem = step.kind === 'answer' ? undefined : unsound(after, doc);
+  return problem ? { ok: false, reason: problem.reason } : { ok: true, doc: after };
 }
 
 /** The step that takes `step` back, given the document before it. The step must apply to that document. */
@@ -205,16 +244,25 @@ export function invertStep(before: Structure, step: Step): Step {
         kind: 'words',
         parts: step.parts.map(({ id }) => {
           const { content } = part(id);
-          return { id, runs: content?.kind === 'text' ? content.runs : [] };
+          return content?.kind === 'text'
+            ? { id, runs: content.runs, lineHeight: content.lineHeight }
+            : { id, runs: [] };
         }),
       };
+    case 'fill':
+      return {
+        kind: 'fill',
+        parts: step.parts.map(({ id }) => ({ id, fill: part(id).paint?.fill ?? null })),
+      };
+    case 'token':
+      return invertToken(before, step);
     case 'several': {
       let doc = before;
       const inverses = step.steps.map((s) => {
         const inverse = invertStep(doc, s);
-        const next = rootAfter(doc.root, s);
+        const next = docAfter(doc, s);
         if ('reason' in next) throw new RangeError(`Cannot invert steps that do not apply: ${next.reason}`);
-        doc = { ...doc, root: next.root };
+        doc = next.doc;
         return inverse;
       });
       return { kind: 'several', steps: inverses.reverse() };

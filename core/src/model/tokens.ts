@@ -6,11 +6,12 @@ export interface LengthToken {
   readonly below?: readonly { readonly width: number; readonly value: number }[];
 }
 
-/** A named CSS colour. */
+/** A named CSS colour; it may have other values in colour modes, such as dark. */
 export interface ColourToken {
   readonly kind: 'colour';
   readonly name: string;
   readonly value: string;
+  readonly modes?: Readonly<Record<string, string>>;
 }
 
 export type Token = LengthToken | ColourToken;
@@ -38,6 +39,17 @@ export type TokenPlace = LengthPlace | 'fill' | 'text.colour';
 
 /** Which token stands at which place of a part. */
 export type Bound = { readonly [K in TokenPlace]?: string };
+
+/** What a token may be called: it is written into style sheets as a custom property. */
+export const TOKEN_NAME = /^[a-z][a-z0-9-]{0,59}$/;
+
+/** A colour's value in a colour mode; its own where it has none there. */
+export const colourIn = ({ value, modes = {} }: ColourToken, mode: string | undefined): string =>
+  (mode !== undefined && Object.hasOwn(modes, mode) ? modes[mode] : undefined) ?? value;
+
+/** The colour modes that any token has values in, in the order of the alphabet. */
+export const modesOf = (tokens: readonly Token[] = []): string[] =>
+  [...new Set(tokens.flatMap((t) => (t.kind === 'colour' ? Object.keys(t.modes ?? {}) : [])))].sort();
 
 /** A length's value in a frame of this width: that of the narrowest breakpoint which the frame is below. */
 export function lengthAt(token: LengthToken, width: number): number {

@@ -104,4 +104,24 @@ describe('the exported files', () => {
     );
     expect(css).toContain('max(8px, var(--inset-bottom))');
   });
+
+  test('colours hold in the modes of the device and of the page', () => {
+    const doc: Structure = {
+      ...structure({
+        ...column({}, text('a')),
+        paint: { fill: { kind: 'solid', colour: '#ffffff' } },
+        bound: { fill: 'paper' },
+      }),
+      tokens: [
+        { kind: 'colour', name: 'paper', value: '#ffffff', modes: { dark: '#161616', dusk: '#555555' } },
+      ],
+    };
+    const { css } = validated(doc);
+    expect(css).toContain('background: var(--paper);');
+    expect(css).toContain(
+      '@media (prefers-color-scheme: dark) {\n:root:not([data-mode]) .frame {\n  --paper: #161616;\n}\n}',
+    );
+    expect(css).toContain(":root[data-mode='dusk'] .frame {\n  --paper: #555555;\n}");
+    expect(css).not.toContain('prefers-color-scheme: dusk');
+  });
 });

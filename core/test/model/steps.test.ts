@@ -29,6 +29,8 @@ const change = fc.record<RuleChange>(
   { requiredKeys: [] },
 );
 
+const tokenName = fc.constantFrom('space', 'type', 'room');
+
 const step = (doc: Structure): fc.Arbitrary<Step> => {
   const ids = [...walk(doc.root)].map((p) => p.id);
   const id = fc.constantFrom(...ids);
@@ -50,6 +52,18 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
       kind: 'words',
       parts: [{ id: part, runs: [{ text: words, style: style(16) }] }],
     })),
+    fc.tuple(id, fc.constantFrom('#0b6b6b', null)).map(([part, colour]): Step => ({
+      kind: 'fill',
+      parts: [{ id: part, fill: colour === null ? null : { kind: 'solid', colour } }],
+    })),
+    fc
+      .tuple(tokenName, fc.option(fc.tuple(tokenName, fc.nat(40)), { nil: null }), fc.nat(2))
+      .map(([name, to, at]): Step => ({
+        kind: 'token',
+        name,
+        to: to && { kind: 'length', name: to[0], value: to[1] },
+        at,
+      })),
     fc.tuple(id, fc.nat(4), fc.nat(1e6)).map(([parent, at, n]): Step => ({
       kind: 'insert',
       parent,

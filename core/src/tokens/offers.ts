@@ -1,0 +1,73 @@
+import { walk, type Bound, type Part, type Step, type Structure, type Token } from '../model/index.js';
+import { valuesOf, type PlacedValue } from './places.js';
+
+/** A value that stands at several places and has no name yet. */
+export interface Offer {
+  readonly token: Token;
+  readonly sort: PlacedValue['sort'];
+  readonly places: readonly PlacedValue[];
+}
+
+/** What repeats less often is no rule of the screen. */
+const LEAST_PLACES = 2;
+
+/** What each sort is called by. Colours are counted, since no number says them; the most used has no number. */
+const WORDS: Readonly<Record<PlacedValue['sort'], string>> = {
+  space: 'space',
+  size: 'size',
+  type: 'type',
+  line: 'line',
+  fill: 'fill',
+  ink: 'ink',
+};
+
+/** A name that no token has yet: the word, and where that is taken the word with a number. */
+function freeName(word: string, taken: ReadonlySet<string>): string {
+  let name = word;
+  for (let n = 2; taken.has(name); n++) name = `${word}-no-${n}`;
+  return name;
+}
+
+/** The values that repeat and have no token, those with the most places first. */
+export function offeredTokens(structure: Structure): Offer[] {
+  const groups = new Map<string, PlacedValue[]>();
+  for (const part of walk(structure.root))
+    for (const at of valuesOf(part)) {
+      if (part.bound?.[at.place] !== undefined) continue;
+      const key = `${at.sort} ${at.value}`;
+      groups.set(key, [...(groups.get(key) ?? []), at]);
+    }
+  const taken = new Set((structure.tokens ?? []).map((t) => t.name));
+  const counted = new Map<string, number>();
+  return [...groups.values()]
+    .filter((places) => places.length >= LEAST_PLACES)
+    .sort((a, b) => b.length - a.length)
+    .flatMap((places): Offer[] => {
+      const [first] = places;
+      if (!first) return [];
+      const { sort, value } = first;
+      const n = (counted.get(sort) ?? 0) + 1;
+      counted.set(sort, n);
+      const number = typeof value === 'number' ? String(value).replace('.', 'p') : n === 1 ? '' : String(n);
+      const name = freeName(number === '' ? WORDS[sort] : `${WORDS[sort]}-${number}`, taken);
+      taken.add(name);
+      const token: Token =
+        typeof value === 'number' ? { kind: 'length', name, value } : { kind: 'colour', name, value };
+      return [{ token, sort, places }];
+    });
+}
+
+/** The steps that make tokens and let each stand at its places, beside those that stand there already. */
+export function takeOffers(root: Part, offers: readonly Pick<Offer, 'token' | 'places'>[]): Step[] {
+  const parts = new Map([...walk(root)].map((p) => [p.id, p]));
+  const byPart = new Map<string, Bound>();
+  for (const { token, places } of offers)
+    for (const { part, place } of places)
+      byPart.set(part, { ...(byPart.get(part) ?? parts.get(part)?.bound), [place]: token.name });
+  return [
+    ...offers.map(({ token }): Step => ({ kind: 'token', name: token.name, to: token })),
+    ...(byPart.size > 0
+      ? [{ kind: 'bind' as const, parts: [...byPart].map(([id, bound]) => ({ id, bound })) }]
+      : []),
+  ];
+}
