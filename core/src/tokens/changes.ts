@@ -71,25 +71,43 @@ function saysItself(part: Part, places: readonly TokenPlace[], token: Token): St
 }
 
 /**
- * The step after which every place says itself what a token said there, and the token is gone; or why that cannot be: type of
+ * The steps after which a part says itself what tokens said at some of its places, in every range; or why that cannot be: type of
  * other sizes in narrower frames is said by tokens alone.
  */
+export function released(
+  structure: Structure,
+  part: Part,
+  places: readonly TokenPlace[],
+): readonly Step[] | { readonly reason: string } {
+  const { bound = {} } = part;
+  const mine = places.filter((p) => bound[p] !== undefined);
+  if (mine.length === 0) return [];
+  const steps: Step[] = [];
+  for (const token of structure.tokens ?? []) {
+    const at = mine.filter((p) => bound[p] === token.name);
+    if (at.some(isText) && token.kind === 'length' && (token.below ?? []).length > 0)
+      return {
+        reason: `“${token.name}” is smaller in narrower frames, and a text like “${part.name}” has one size: give the token one value first.`,
+      };
+    if (at.length > 0) steps.push(...saysItself(part, at, token));
+  }
+  const left = Object.fromEntries(
+    Object.entries(bound).filter(([place]) => !mine.includes(place as TokenPlace)),
+  ) as Bound;
+  return [...steps, { kind: 'bind', parts: [{ id: part.id, bound: left }] }];
+}
+
+/** The step after which every place says itself what a token said there, and the token is gone; or why that cannot be. */
 export function freed(structure: Structure, token: Token): Step | { readonly reason: string } {
-  const places = placesOf(structure.root, token.name);
-  const inText = places.find((p) => isText(p.place));
-  if (inText && token.kind === 'length' && (token.below ?? []).length > 0)
-    return {
-      reason: `“${token.name}” is smaller in narrower frames, and a text like “${inText.part.name}” has one size: give the token one value first.`,
-    };
   const byPart = new Map<string, TokenPlace[]>();
-  for (const { part, place } of places) byPart.set(part.id, [...(byPart.get(part.id) ?? []), place]);
-  const steps = [...byPart].flatMap(([id, at]): Step[] => {
+  for (const { part, place } of placesOf(structure.root, token.name))
+    byPart.set(part.id, [...(byPart.get(part.id) ?? []), place]);
+  const steps: Step[] = [];
+  for (const [id, places] of byPart) {
     const part = findPart(structure.root, id);
-    if (!part) return [];
-    const bound = Object.fromEntries(
-      Object.entries(part.bound ?? {}).filter(([, name]) => name !== token.name),
-    ) as Bound;
-    return [...saysItself(part, at, token), { kind: 'bind', parts: [{ id, bound }] }];
-  });
+    const own = part ? released(structure, part, places) : [];
+    if ('reason' in own) return own;
+    steps.push(...own);
+  }
   return { kind: 'several', steps: [...steps, { kind: 'token', name: token.name, to: null }] };
 }

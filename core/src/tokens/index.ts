@@ -1,4 +1,4 @@
-export { freed } from './changes.js';
+export { freed, released } from './changes.js';
 export { contrastOf, LEAST_CONTRAST, weakWords, type WeakWords } from './contrast.js';
 export { DARK, darkOf, withDark } from './dark.js';
 export { fromDesignTokens, toDesignTokens, type ReadTokens } from './designTokens.js';

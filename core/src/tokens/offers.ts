@@ -1,4 +1,12 @@
-import { walk, type Bound, type Part, type Step, type Structure, type Token } from '../model/index.js';
+import {
+  alikeKeys,
+  walk,
+  type Bound,
+  type Part,
+  type Step,
+  type Structure,
+  type Token,
+} from '../model/index.js';
 import { valuesOf, type PlacedValue } from './places.js';
 
 /** A value that stands at several places and has no name yet. */
@@ -8,8 +16,11 @@ export interface Offer {
   readonly places: readonly PlacedValue[];
 }
 
-/** What repeats less often is no rule of the screen. */
-const LEAST_PLACES = 2;
+/**
+ * In how many rules a length stands before it is offered: what stands in fewer repeats nothing. A colour is offered wherever it
+ * stands, since it can be another in another mode only by its name.
+ */
+const LEAST_RULES = 2;
 
 /** What each sort is called by. Colours are counted, since no number says them; the most used has no number. */
 const WORDS: Readonly<Record<PlacedValue['sort'], string>> = {
@@ -28,7 +39,7 @@ function freeName(word: string, taken: ReadonlySet<string>): string {
   return name;
 }
 
-/** The values that repeat and have no token, those with the most places first. */
+/** The lengths that repeat and the colours that have no token, those with the most places first. */
 export function offeredTokens(structure: Structure): Offer[] {
   const groups = new Map<string, PlacedValue[]>();
   for (const part of walk(structure.root))
@@ -37,10 +48,14 @@ export function offeredTokens(structure: Structure): Offer[] {
       const key = `${at.sort} ${at.value}`;
       groups.set(key, [...(groups.get(key) ?? []), at]);
     }
+  const keys = alikeKeys(structure.root);
+  // Copies of a pattern say one rule, and so do the sides of a padding.
+  const rulesAmong = (places: readonly PlacedValue[]): number =>
+    new Set(places.map(({ part, place }) => `${keys.get(part) ?? part} ${place.split('.')[0] ?? ''}`)).size;
   const taken = new Set((structure.tokens ?? []).map((t) => t.name));
   const counted = new Map<string, number>();
   return [...groups.values()]
-    .filter((places) => places.length >= LEAST_PLACES)
+    .filter((places) => typeof places[0]?.value === 'string' || rulesAmong(places) >= LEAST_RULES)
     .sort((a, b) => b.length - a.length)
     .flatMap((places): Offer[] => {
       const [first] = places;

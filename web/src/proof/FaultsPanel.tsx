@@ -15,6 +15,7 @@ import { useScreen } from '../screen/Screen';
 import { MendAnswer } from './FaultLine';
 import { Sign } from './Sign';
 import { namesOf, tally, threeWidths, TRIAL_WORDS } from './words';
+import { saved } from '../look/saved';
 
 const SEVERITY_OPTIONS: { value: Severity | 'all'; label: string }[] = [
   { value: 'all', label: 'all' },
@@ -267,12 +268,7 @@ function FaultActions() {
     else proof.getState().prove(use.getState().doc);
   };
   const save = async () => {
-    const url = URL.createObjectURL(new Blob([await report()], { type: 'text/html' }));
-    const link = document.createElement('a');
-    link.href = url;
-    link.download = `proof-${screen.name.replaceAll(/[^\p{L}\p{N}]+/gu, '-').toLowerCase()}.html`;
-    link.click();
-    URL.revokeObjectURL(url);
+    saved(`proof-${screen.name}.html`, 'text/html', await report());
   };
   return (
     <footer className="fault-actions">

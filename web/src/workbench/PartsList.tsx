@@ -17,8 +17,9 @@ import { pathTo, type Part } from '@tinfold/core/model';
 import { CELLS, isTyped, stepped, type CellKind } from './cells';
 import { PartGlyph } from './glyphs';
 import { Holds } from './Holds';
+import { LedgerTabs } from './LedgerTabs';
 import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
-import { leavingBelow, saidBelow, settingOf } from './said';
+import { bindingOf, leavingBelow, saidBelow, settingOf, tokensAt } from './said';
 import type { WorkbenchStore } from './store';
 import { marksOf } from './marks';
 import { ColumnChoice, ListTitles } from './ListTitles';
@@ -132,27 +133,23 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
       refuse(`The ${kind.label} of “${part.name}” cannot be nothing: type at least one letter.`);
       return false;
     }
+    // What is typed in a row in hand holds for all that are in hand.
+    const rowsInHand = part.id === selected ? [part.id, ...also] : [part.id];
+    const parts = [...new Set(rowsInHand.flatMap((id) => counterparts(root, id, opened)))]
+      .filter((p) => kind.applies(p, p === root))
+      .map((p) => p.id);
+    const label =
+      parts.length > 1 && also.size > 0
+        ? `${kind.label} of ${parts.length} parts`
+        : `${kind.label} of ${part.name}`;
+    const binding = bindingOf(use.getState(), parts, kind.rules, text);
+    if (binding) return edit(`${label} as ${text.trim()}`, binding);
     const parsed = kind.parse(text);
     if (!parsed.ok) {
       refuse(parsed.reason);
       return false;
     }
-    // What is typed in a row in hand holds for all that are in hand.
-    const rowsInHand = part.id === selected ? [part.id, ...also] : [part.id];
-    const parts = [...new Set(rowsInHand.flatMap((id) => counterparts(root, id, opened)))].filter((p) =>
-      kind.applies(p, p === root),
-    );
-    return edit(
-      parts.length > 1 && also.size > 0
-        ? `${kind.label} of ${parts.length} parts`
-        : `${kind.label} of ${part.name}`,
-      settingOf(
-        use.getState(),
-        part.id,
-        parts.map((p) => p.id),
-        parsed.value,
-      ),
-    );
+    return edit(label, settingOf(use.getState(), part.id, parts, parsed.value));
   };
 
   const toggle = (pattern: string) => {
@@ -279,14 +276,23 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
     const editable = isTyped(kind) && kind.applies(row.part, row.part === root);
     const text = kind.show(row.part);
     const below = saidBelow(row.part, kind.rules, width);
+    const tokens = tokensAt(row.part, kind.rules);
     return (
       <div
         role="gridcell"
-        className={`cell cell-${kind.key}${editable ? '' : ' cell-fixed'}${below === undefined ? '' : ' cell-below'}`}
+        className={`cell cell-${kind.key}${editable ? '' : ' cell-fixed'}${below === undefined ? '' : ' cell-below'}${tokens === '' ? '' : ' cell-token'}`}
         data-current={current}
         data-cell={kind.key}
         aria-readonly={!editable}
-        title={below !== undefined ? `${text}, below ${below}` : text.length > 8 ? text : undefined}
+        title={
+          tokens !== ''
+            ? `${text}, by ${tokens}`
+            : below !== undefined
+              ? `${text}, below ${below}`
+              : text.length > 8
+                ? text
+                : undefined
+        }
         onPointerDown={() => {
           if (!(current && editing !== undefined)) go({ row: index, column: i });
         }}
@@ -409,7 +415,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   return (
     <section className="parts" aria-label="Parts list">
       <header className="panel-head">
-        <b>Parts list</b>
+        <LedgerTabs use={use} />
         <Holds use={use} />
         <input
           className="parts-filter"

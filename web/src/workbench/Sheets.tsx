@@ -3,7 +3,7 @@ import { memo, useEffect, useMemo, useState, type PointerEvent, type ReactNode, 
 import type { Drawing } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Reflow } from '@tinfold/core/layout';
-import { contains, findPart, walk, type Part, type Rect } from '@tinfold/core/model';
+import { contains, findPart, modesOf, walk, type Part, type Rect } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
 import { Handles } from './Handles';
 import { SelectionMarks } from './Overlay';
@@ -29,6 +29,8 @@ interface SheetsProps {
   readonly use: WorkbenchStore;
   readonly root: Part;
   readonly reflow: Reflow;
+  /** What the drawing lies on, in its own colours. */
+  readonly paper: Part['paint'];
   readonly drawing: Drawing | undefined;
   readonly measurer: TextMeasurer;
   readonly selected: string | undefined;
@@ -213,11 +215,39 @@ const Modes = memo(function Modes({ mode, onMode }: ModesProps) {
   );
 });
 
+/** Which colours the reflowed sheet has, where the tokens have values in several modes. */
+function ColourModes({ use }: Pick<SheetsProps, 'use'>) {
+  const tokens = use((s) => s.doc.tokens);
+  const colours = use((s) => s.colours);
+  const { setColours } = use.getState();
+  const modes = useMemo(() => modesOf(tokens), [tokens]);
+  if (modes.length === 0) return null;
+  return (
+    <select
+      className="colour-modes"
+      value={colours ?? ''}
+      aria-label="Colours of the reflowed sheet"
+      title="Colours of the reflowed sheet"
+      onChange={(e) => {
+        setColours(e.currentTarget.value === '' ? undefined : e.currentTarget.value);
+      }}
+    >
+      <option value="">own colours</option>
+      {modes.map((m) => (
+        <option key={m} value={m}>
+          in {m}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 /** The two sheets: as drawn, and reflowed at the caliper's width. */
 export function Sheets({
   use,
   root,
   reflow,
+  paper,
   drawing,
   measurer,
   selected,
@@ -254,7 +284,6 @@ export function Sheets({
     [part, items],
   );
   const cuts = useMemo(() => drawnCuts(root, items), [root, items]);
-  const background = root.paint;
   const selectItem = (x: number, y: number, more: boolean) => {
     const hit = drawing?.items.findLast((i) => contains(i.box, { x, y, width: 0, height: 0 }, 0));
     const owner = hit && [...walk(root)].find((p) => p.source.includes(hit.id));
@@ -267,7 +296,7 @@ export function Sheets({
       width={drawing.width}
       height={drawing.height}
       scale={scale}
-      background={background}
+      background={paper}
       onPoint={selectItem}
       marks={
         <>
@@ -286,7 +315,7 @@ export function Sheets({
       width={reflow.width}
       height={reflow.height}
       scale={scale}
-      background={background}
+      background={root.paint}
       onPoint={(x, y, more) => {
         onSelect(partAt(root, reflow, x, y) ?? root.id, more);
       }}
@@ -332,6 +361,7 @@ export function Sheets({
             }}
           />
         )}
+        <ColourModes use={use} />
         <span className="sheets-scale">
           <button
             type="button"

@@ -14,6 +14,7 @@ import { previewed } from './previewed';
 import { QuestionLine } from './QuestionLine';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
+import { TokensLedger } from './TokensLedger';
 import { useThrottled } from './throttled';
 import { useQuestions } from './useQuestions';
 
@@ -43,7 +44,12 @@ export function Workbench() {
   };
   const preview = use((s) => s.preview);
   const shown = useMemo(() => previewed(doc, preview), [doc, preview]);
-  const root = useMemo(() => standing(shown, { width }), [shown, width]);
+  const colours = use((s) => s.colours);
+  const ledger = use((s) => s.ledger);
+  const root = useMemo(
+    () => standing(shown, { width, ...(colours !== undefined && { mode: colours }) }),
+    [shown, width, colours],
+  );
   const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
   // The sheet follows the hand; the list's numbers come a few times a second while it moves.
   const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
@@ -80,15 +86,19 @@ export function Workbench() {
     <>
       <main className="workbench-main" onKeyDown={keys} style={{ '--list': `${list}px` } as CSSProperties}>
         <div className="workbench-left">
-          <Sizes value={listed.reflow.parts}>
-            <PartsList
-              use={use}
-              root={listed.root}
-              width={rangeOf(doc, listed.reflow.width)}
-              bench={hands.bench}
-              known={known}
-            />
-          </Sizes>
+          {ledger === 'tokens' ? (
+            <TokensLedger use={use} />
+          ) : (
+            <Sizes value={listed.reflow.parts}>
+              <PartsList
+                use={use}
+                root={listed.root}
+                width={rangeOf(doc, listed.reflow.width)}
+                bench={hands.bench}
+                known={known}
+              />
+            </Sizes>
+          )}
           <Operations {...hands} />
           <RuleLine use={use} asRead={screen.asRead} engine={engine} />
         </div>
@@ -97,6 +107,7 @@ export function Workbench() {
           use={use}
           root={root}
           reflow={reflow}
+          paper={doc.root.paint}
           drawing={nearest(drawings, width)}
           measurer={measurer}
           selected={selected}

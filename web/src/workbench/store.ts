@@ -43,6 +43,10 @@ export interface WorkbenchState {
   /** Edits hold in frames narrower than this alone, px; undefined where they hold as the rules do that they change. */
   readonly holds: number | undefined;
   readonly mode: SheetMode;
+  /** The colour mode that the reflowed sheet shows; undefined for the colours' own values. */
+  readonly colours: string | undefined;
+  /** What the left of the workbench shows. */
+  readonly ledger: 'parts' | 'tokens';
   /** A step that the sheets show before it is taken. */
   readonly preview: Step | undefined;
   readonly undo: readonly Entry[];
@@ -59,10 +63,14 @@ export interface WorkbenchState {
   readonly tell: (told: Told) => void;
   /** Takes back or does again until so many edits are done. */
   readonly goTo: (edits: number) => void;
+  /** Takes several parts in hand, the first before the others. */
+  readonly selectAll: (ids: readonly string[]) => void;
   readonly setColumn: (column: number) => void;
   readonly setFrameWidth: (width: number) => void;
   readonly setHolds: (below: number | undefined) => void;
   readonly setMode: (mode: SheetMode) => void;
+  readonly setColours: (mode: string | undefined) => void;
+  readonly setLedger: (ledger: 'parts' | 'tokens') => void;
   readonly refuse: (reason: string) => void;
   readonly setPreview: (step: Step | undefined) => void;
 }
@@ -108,6 +116,8 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       column: -1,
       holds: undefined,
       mode: 'both',
+      colours: undefined,
+      ledger: 'parts',
       preview: undefined,
       undo: [],
       redo: [],
@@ -134,6 +144,9 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       },
       select(id) {
         set({ selected: id, also: new Set(), asked: undefined });
+      },
+      selectAll([first, ...others]) {
+        set({ selected: first, also: new Set(others.filter((id) => id !== first)), asked: undefined });
       },
       alsoSelect(id) {
         const { selected, also } = get();
@@ -183,6 +196,12 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       },
       setMode(mode) {
         set({ mode });
+      },
+      setColours(mode) {
+        set({ colours: mode });
+      },
+      setLedger(ledger) {
+        set({ ledger });
       },
       refuse(reason) {
         set({ refusal: reason });
