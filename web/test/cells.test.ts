@@ -2,9 +2,17 @@ import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { applyStep } from '@tinfold/core/model';
 import { column, structure, text } from '../../core/test/support/build.js';
-import { CELLS, isTyped, stepped } from '../src/workbench/cells';
+import { CELLS, isTyped, nextWord, stepped } from '../src/workbench/cells';
 
 describe('cells', () => {
+  test('the few words of a cell come one after another, and all of them are taken', () => {
+    expect(nextWord(['start', 'end'], 'start', 1)).toBe('end');
+    expect(nextWord(['start', 'end'], 'end', 1)).toBe('start');
+    expect(nextWord(['start', 'end'], 'sta', -1)).toBe('end');
+    for (const { key, words = [], parse } of CELLS)
+      for (const word of words) expect(parse?.(word).ok, `${word} in ${key}`).toBe(true);
+  });
+
   test('the number at the caret is stepped, else the first, and nothing else changes', () => {
     expect(stepped('16 24', 4, 1)).toBe('16 25');
     expect(stepped('16 24', 1, 10)).toBe('26 24');

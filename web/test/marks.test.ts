@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
-import { applySteps, type Structure } from '@tinfold/core/model';
-import { column, shape, structure, text } from '../../core/test/support/build.js';
+import { applySteps, FILL, findPart, type Structure } from '@tinfold/core/model';
+import { column, named, row, shape, structure, text } from '../../core/test/support/build.js';
+import { conflictOf } from '../src/workbench/conflicts';
 import { changedSince, marksOf } from '../src/workbench/marks';
 
 describe('marks beside names', () => {
@@ -31,9 +32,33 @@ describe('marks beside names', () => {
       { kind: 'bind', parts: [{ id: a.id, bound: {} }] },
     );
     const part = now.root.children[0];
-    expect(part && marksOf(part, new Set([a.id])).map((m) => m.kind)).toEqual(['changed', 'answered']);
-    expect(part && marksOf({ ...part, bound: { gap: 'space' } }, new Set()).at(-1)?.says).toBe(
+    expect(part && marksOf(now.root, part, new Set([a.id])).map((m) => m.kind)).toEqual([
+      'changed',
+      'answered',
+    ]);
+    expect(part && marksOf(now.root, { ...part, bound: { gap: 'space' } }, new Set()).at(-1)?.says).toBe(
       'Takes the token space',
     );
+  });
+
+  test('tell what asks for room where none is left, with both ways out', () => {
+    const greedy = named('greedy', text('a', { width: FILL }));
+    const line = named('line', row({}, greedy, shape(10, 10)));
+    const doc = structure(column({}, line));
+    expect(marksOf(doc.root, greedy, new Set()).map((m) => m.kind)).toEqual(['conflict']);
+    const conflict = conflictOf(doc.root, greedy);
+    expect(conflict?.waysOut.map((w) => w.label)).toEqual(['“line” fills', '“greedy” fits']);
+    for (const { step } of conflict?.waysOut ?? []) {
+      const now = after(doc, step);
+      const part = findPart(now.root, 'greedy');
+      expect(part && conflictOf(now.root, part)).toBeUndefined();
+    }
+  });
+
+  test('tell nothing where a part is as large as the largest beside it, or has a least to share', () => {
+    const across = text('a', { width: FILL });
+    expect(conflictOf(column({}, column({}, across)), across)).toBeUndefined();
+    const held = text('a', { width: FILL });
+    expect(conflictOf(column({}, row({ minWidth: 200 }, held)), held)).toBeUndefined();
   });
 });

@@ -14,6 +14,8 @@ export {
   splitBefore,
   takeOut,
 } from './tree.js';
+export { asBackground } from './background.js';
+export { standIn } from './standIn.js';
 export { pinOut, putBack } from './pinning.js';
 export { inShares, lockRatio, scaleSpaces, type Spaces } from './measures.js';
 export { breakAway, copyAround, declarePattern, oneLess, oneMore } from './patterns.js';

@@ -292,6 +292,14 @@ function pinRules(part: Part, write: Write): void {
   plainSize(part, 'height', height, write);
 }
 
+/** What stays in sight lies over what scrolls under it. */
+function stayRule({ rules: { stay } }: Part, write: Write): void {
+  if (!stay) return;
+  write('position', 'sticky');
+  write(stay.side, px(stay.at));
+  write('z-index', '1');
+}
+
 function limits(part: Part, parent: Part | undefined, write: Write): void {
   const { minWidth, maxWidth, minHeight, maxHeight } = part.rules;
   const limit = (place: 'minWidth' | 'maxWidth' | 'minHeight' | 'maxHeight', v: Limit) =>
@@ -379,7 +387,10 @@ export function layoutCss(part: Part, parent: Part | undefined): Declarations {
     if (height.kind === 'fill') write('height', '100%');
     else plainSize(part, 'height', height, write);
   } else if (rules.pin) pinRules(part, write);
-  else flowChildRules(parent, part, write);
+  else {
+    flowChildRules(parent, part, write);
+    stayRule(part, write);
+  }
   if (parent?.rules.firstOnTop && rules.pin?.z === undefined)
     write('z-index', String(parent.children.length - parent.children.indexOf(part)));
   if (rules.order !== undefined && parent) write('order', String(rules.order));

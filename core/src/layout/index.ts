@@ -1,4 +1,5 @@
 export * from './reflow.js';
+export { scrolled, staying, type Seen } from './scrolled.js';
 export { Engine } from './engine.js';
 export { GIVES_FIRST } from './column.js';
 export { desugar } from './rewrite.js';

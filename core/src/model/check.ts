@@ -17,6 +17,7 @@ export type ProblemKind =
   | 'cell'
   | 'break'
   | 'unpinned'
+  | 'stay'
   | 'circle';
 
 /** A reason why a document cannot stand, with the nearest change that can. */
@@ -150,6 +151,8 @@ function ownProblems(part: Part): Finding[] {
     found.push(['lines', `it shows at the most ${rules.maxLines} lines: use a whole number from 1`]);
   if (rules.padding && Object.values(rules.padding).some((n) => n < 0))
     found.push(['padding', 'a padding is below zero: use 0 or more, or a negative gap']);
+  if (rules.stay && rules.pin)
+    found.push(['stay', 'it is pinned and stays while the rest scrolls: take one of both away']);
   if (part.kind === 'container') {
     if (ruleOf(rules, 'flow') === 'grid') found.push(...gridProblems(rules));
     else if (rules.gap === 'centres' && rules.flow === 'wrap')

@@ -102,6 +102,7 @@ const ruleEntries = {
     centreY: optionalPx,
     z: optionalPx,
   }),
+  stay: v.strictObject({ side: v.picklist(['top', 'bottom']), at: px }),
   hidden: v.boolean(),
   clip: v.boolean(),
   scroll: v.boolean(),
@@ -123,13 +124,14 @@ const nullableRules = Object.fromEntries(
 
 const colour = v.pipe(v.string(), v.maxLength(80));
 const stops = v.pipe(v.array(v.strictObject({ at: px, colour })), v.maxLength(1000));
-const fill = v.variant('kind', [
-  v.strictObject({ kind: v.literal('solid'), colour }),
-  v.strictObject({ kind: v.literal('linear'), angle: px, stops }),
-  v.strictObject({ kind: v.literal('radial'), cx: px, cy: px, rx: px, ry: px, stops }),
-]);
 const paint = v.strictObject({
-  fill: v.exactOptional(fill),
+  fill: v.exactOptional(
+    v.variant('kind', [
+      v.strictObject({ kind: v.literal('solid'), colour }),
+      v.strictObject({ kind: v.literal('linear'), angle: px, stops }),
+      v.strictObject({ kind: v.literal('radial'), cx: px, cy: px, rx: px, ry: px, stops }),
+    ]),
+  ),
   stroke: v.exactOptional(v.strictObject({ colour, width: px, dashed: v.exactOptional(v.boolean()) })),
   radius: v.exactOptional(v.union([px, v.strictTuple([px, px, px, px]), v.literal('round')])),
   opacity: optionalPx,
@@ -297,9 +299,15 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
     ),
   }),
   v.strictObject({
-    kind: v.literal('fill'),
+    kind: v.literal('paint'),
     parts: v.pipe(
-      v.array(v.strictObject({ id, fill: v.nullable(fill) })),
+      v.array(
+        v.strictObject({
+          id,
+          paint: v.nullable(paint),
+          source: v.exactOptional(v.pipe(v.array(id), v.maxLength(MANY))),
+        }),
+      ),
       v.minLength(1),
       v.maxLength(MOST_PARTS),
     ),

@@ -13,6 +13,7 @@ import {
   type RuleChange,
   type Rules,
   type Size,
+  type Stay,
   type Track,
 } from './rules.js';
 
@@ -273,6 +274,20 @@ export function parsePin(text: string): Parsed<Pin> {
   return ok(pin);
 }
 
+/** `top`, `bottom 16`: the side at which a part stays while the rest scrolls, and its distance from there. */
+export const formatStay = ({ side, at }: Stay): string => (at === 0 ? side : `${side} ${show(at)}`);
+
+/** Reads what {@link formatStay} writes; empty text lets the part scroll with the rest. */
+export function parseStay(text: string): Parsed<Stay | null> {
+  const t = text.trim().toLowerCase();
+  if (t === '' || t === 'no') return ok(null);
+  const [, side, px = '0'] = /^(top|bottom)(?:\s+(\S+))?$/.exec(t) ?? [];
+  const at = number(px.replace(/px$/, ''));
+  return (side === 'top' || side === 'bottom') && at !== undefined
+    ? ok({ side, at })
+    : fail(text, 'top or bottom, and a number of px from there, or nothing');
+}
+
 const AREA = /^(?:(\d+)(?:\s*[,/]\s*(\d+))?)?\s*(?:span\s+(\d+)(?:\s*[×x]\s*(\d+))?)?$/;
 
 /** `2, 1 span 2 × 3`: column and row, counted from 1, and how many of each; what is left out is automatic, or one. */
@@ -366,7 +381,11 @@ export function parseRuleLine(line: string): Parsed<RuleChange> {
     else if (key === 'self') read = as(parseAlign(take()), (alignSelf) => ({ alignSelf }));
     else if (key === 'before')
       read = as(parseGap(take()), (g) => ({ gapBefore: typeof g === 'number' ? g : 0 }));
-    else if (key === 'order')
+    else if (key === 'stay') {
+      const side = take();
+      const at = number(words[i] ?? '') === undefined ? '' : take();
+      read = as(parseStay(`${side} ${at}`), (stay) => ({ stay }));
+    } else if (key === 'order')
       read = /^-?\d{1,4}$/.test(words[i] ?? '')
         ? ok({ order: Number(take()) })
         : fail(take(), 'a whole number after order');
@@ -419,6 +438,7 @@ export function formatRuleLine(rules: Rules): string {
   if (rules.alignSelf) words.push(`self ${formatAlign(rules.alignSelf)}`);
   if (rules.gapBefore !== undefined) words.push(`before ${show(rules.gapBefore)}`);
   if (rules.order !== undefined) words.push(`order ${rules.order}`);
+  if (rules.stay) words.push(`stay ${formatStay(rules.stay)}`);
   if (rules.reverse) words.push('reverse');
   if (rules.scroll) words.push('scroll');
   if (rules.clip) words.push('clip');

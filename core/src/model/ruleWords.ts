@@ -68,6 +68,12 @@ export const RULE_WORDS: readonly RuleWord[] = [
   },
   { word: 'lines', takes: 'a number', says: 'at most so many lines of a text', example: 'lines 2' },
   { word: 'order', takes: 'a whole number', says: 'its rank among its siblings', example: 'order -1' },
+  {
+    word: 'stay',
+    takes: 'top or bottom, and px or nothing',
+    says: 'it stays in sight there while the rest scrolls',
+    example: 'stay top 0',
+  },
   { word: 'reverse', takes: '', says: 'its parts stand from the end', example: 'row reverse' },
   { word: 'clip', takes: '', says: 'what reaches out of it is not shown', example: 'clip' },
   { word: 'scroll', takes: '', says: 'what does not fit is reached by scrolling', example: 'scroll' },

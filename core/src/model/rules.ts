@@ -61,6 +61,15 @@ export interface Pin {
 }
 
 /**
+ * A part in the flow that stays in sight while the rest scrolls, as long as its container does: never nearer than `at` px to this
+ * side of what scrolls (CSS Positioned Layout 3 §6.3, `position: sticky`).
+ */
+export interface Stay {
+  readonly side: 'top' | 'bottom';
+  readonly at: number;
+}
+
+/**
  * A row or column of a grid (CSS Grid §7.2).
  * - `fixed`: px.
  * - `fr`: a share of what is left, never under `min` (0 where it says nothing).
@@ -134,6 +143,8 @@ export interface Rules {
   readonly justifySelf?: Justify;
   readonly cell?: Cell;
   readonly pin?: Pin;
+  /** Where it stays while the rest scrolls. */
+  readonly stay?: Stay;
   readonly hidden?: boolean;
   /** What reaches beyond the edges is not shown. */
   readonly clip?: boolean;

@@ -1,6 +1,6 @@
 import { unsound } from './check.js';
 import { overridesAt, withOverride } from './overrides.js';
-import type { Fill, TextRun } from './paint.js';
+import type { Paint, TextRun } from './paint.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
 import { invertToken, withToken } from './tokenSteps.js';
 import type { Bound, Token } from './tokens.js';
@@ -16,9 +16,9 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  * - `bind` says which tokens stand at a part's places.
  * - `pattern` makes parts copies of a pattern, or, with `null`, things of their own.
  * - `words` says what texts read, run by run, and how high their lines are.
- * - `fill` says with what parts are filled; `null` with nothing.
- * - `token` makes a token, at a place among the others, changes it, names it anew, or, with `null`, takes away one that
- *   stands nowhere.
+ * - `paint` says what parts show, `null` nothing, and, where it is said, which items of the drawing they stand for.
+ * - `token` makes a token, at a place among the others, changes it, names it anew, or, with `null`, takes it away: places that
+ *   name it say their own value then.
  * - `several` are steps that are one edit.
  * - `replace` puts another subtree in the place of a part: for a new reading.
  * - The others change the tree: {@link TreeStep}.
@@ -57,8 +57,12 @@ export type Step =
       }[];
     }
   | {
-      readonly kind: 'fill';
-      readonly parts: readonly { readonly id: string; readonly fill: Fill | null }[];
+      readonly kind: 'paint';
+      readonly parts: readonly {
+        readonly id: string;
+        readonly paint: Paint | null;
+        readonly source?: readonly string[];
+      }[];
     }
   | { readonly kind: 'token'; readonly name: string; readonly to: Token | null; readonly at?: number }
   | { readonly kind: 'several'; readonly steps: readonly Step[] }
@@ -75,13 +79,6 @@ function answeredPart(part: Part, topic: string, open: boolean): Part {
   // Sorted, so that an answer taken back and given again leaves the same part.
   const topics = [...answered.filter((t) => t !== topic), ...(open ? [] : [topic])].sort();
   return topics.length > 0 ? { ...rest, answered: topics } : rest;
-}
-
-function filled(part: Part, fill: Fill | null): Part {
-  const { paint, ...rest } = part;
-  const { fill: _before, ...others } = paint ?? {};
-  const next = fill === null ? others : { ...others, fill };
-  return Object.keys(next).length > 0 ? { ...rest, paint: next } : rest;
 }
 
 type DocResult = { readonly doc: Structure } | { readonly reason: string };
@@ -165,11 +162,15 @@ function rootAfter(root: Part, step: Exclude<Step, { kind: 'several' | 'token' }
       }
       return { root: next };
     }
-    case 'fill': {
+    case 'paint': {
       let next = root;
-      for (const { id, fill } of step.parts) {
+      for (const { id, paint, source } of step.parts) {
         if (!findPart(next, id)) return gone(id);
-        next = updatePart(next, id, (part) => filled(part, fill));
+        next = updatePart(next, id, ({ paint: _before, ...part }) => ({
+          ...part,
+          ...(paint && { paint }),
+          ...(source && { source }),
+        }));
       }
       return { root: next };
     }
@@ -249,10 +250,13 @@ export function invertStep(before: Structure, step: Step): Step {
             : { id, runs: [] };
         }),
       };
-    case 'fill':
+    case 'paint':
       return {
-        kind: 'fill',
-        parts: step.parts.map(({ id }) => ({ id, fill: part(id).paint?.fill ?? null })),
+        kind: 'paint',
+        parts: step.parts.map(({ id, source }) => {
+          const { paint = null, source: was } = part(id);
+          return { id, paint, ...(source && { source: was }) };
+        }),
       };
     case 'token':
       return invertToken(before, step);

@@ -41,16 +41,14 @@ export function withToken(
   const before = tokens[index];
   if (to === null) {
     if (!before) return { reason: `There is no token “${name}” any more.` };
-    const uses = placesOf(doc.root, name).length;
-    if (uses > 0)
-      return { reason: `The token “${name}” stands at ${uses} places: let them have its value first.` };
     return { doc: withTokens(doc, tokens.toSpliced(index, 1)) };
   }
   if (!TOKEN_NAME.test(to.name))
     return {
       reason: `A token cannot be called “${to.name.slice(0, 60)}”: begin with a letter from a to z and go on with such letters, digits and hyphens.`,
     };
-  if (to.name !== name && tokens.some((t) => t.name === to.name))
+  // A place can name a token that is gone: it must not be taken for one of another name.
+  if (to.name !== name && (tokens.some((t) => t.name === to.name) || placesOf(doc.root, to.name).length > 0))
     return { reason: `There is a token “${to.name}” already: choose another name.` };
   if (!before) {
     if (to.name !== name) return { reason: `There is no token “${name}” any more.` };

@@ -33,7 +33,10 @@ function saysItself(part: Part, places: readonly TokenPlace[], token: Token): St
   if (token.kind === 'colour') {
     const steps: Step[] = [];
     if (places.includes('fill'))
-      steps.push({ kind: 'fill', parts: [{ id, fill: { kind: 'solid', colour: token.value } }] });
+      steps.push({
+        kind: 'paint',
+        parts: [{ id, paint: { ...part.paint, fill: { kind: 'solid', colour: token.value } } }],
+      });
     if (places.includes('text.colour') && content?.kind === 'text')
       steps.push({
         kind: 'words',

@@ -52,10 +52,18 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
       kind: 'words',
       parts: [{ id: part, runs: [{ text: words, style: style(16) }] }],
     })),
-    fc.tuple(id, fc.constantFrom('#0b6b6b', null)).map(([part, colour]): Step => ({
-      kind: 'fill',
-      parts: [{ id: part, fill: colour === null ? null : { kind: 'solid', colour } }],
-    })),
+    fc
+      .tuple(id, fc.constantFrom('#0b6b6b', null), fc.option(fc.constant(['item']), { nil: undefined }))
+      .map(([part, colour, source]): Step => ({
+        kind: 'paint',
+        parts: [
+          {
+            id: part,
+            paint: colour === null ? null : { fill: { kind: 'solid', colour } },
+            ...(source && { source }),
+          },
+        ],
+      })),
     fc
       .tuple(tokenName, fc.option(fc.tuple(tokenName, fc.nat(40)), { nil: null }), fc.nat(2))
       .map(([name, to, at]): Step => ({

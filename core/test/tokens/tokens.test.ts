@@ -138,10 +138,14 @@ describe('a token’s step', () => {
     expect(applyStep(doc, step)).toEqual({ ok: false, reason: expect.stringMatching(reason) as string });
   });
 
-  test('one that stands somewhere is not taken away, and keeps its places when it is named anew', () => {
+  test('one that is taken away leaves its places to their own value, and one that is named anew keeps them', () => {
     const root = { ...doc.root, bound: { gap: 'space' } };
     const used = { ...doc, root };
-    expect(applyStep(used, { kind: 'token', name: 'space', to: null })).toMatchObject({ ok: false });
+    const gone = applyStep(
+      { ...used, tokens: [{ kind: 'length', name: 'space', value: 30 }] },
+      { kind: 'token', name: 'space', to: null },
+    );
+    expect(gone.ok && standing(gone.doc, { width: 900 }).rules.gap).toBeUndefined();
     const result = applyStep(used, {
       kind: 'token',
       name: 'space',

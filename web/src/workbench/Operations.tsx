@@ -1,5 +1,6 @@
 import { Button } from 'antd';
 import { COMMANDS, inHand, shownKeys, take, type Command, type Hands } from './commands';
+import { conflictOf } from './conflicts';
 
 const STRIP = COMMANDS.filter((c) => c.inStrip);
 
@@ -72,7 +73,9 @@ function Operation({ command, hands, disabled }: OperationProps) {
 function Outcome({ use }: Hands) {
   const asked = use((s) => s.asked);
   const told = use((s) => s.told);
-  const { ask } = use.getState();
+  const doc = use((s) => s.doc);
+  const hand = inHand({ use });
+  const { ask, edit } = use.getState();
   if (asked)
     return (
       <div className="outcome" role="alert">
@@ -100,6 +103,19 @@ function Outcome({ use }: Hands) {
         >
           Leave it
         </Button>
+      </div>
+    );
+  const part = hand.length === 1 ? hand[0] : undefined;
+  const conflict = part && conflictOf(doc.root, part);
+  if (conflict && !told)
+    return (
+      <div className="outcome" role="alert">
+        <span>{conflict.says}</span>
+        {conflict.waysOut.map(({ label, step }) => (
+          <Button key={label} size="small" onClick={() => edit(label, step)}>
+            {label}
+          </Button>
+        ))}
       </div>
     );
   if (!told) return null;

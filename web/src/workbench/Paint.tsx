@@ -1,7 +1,7 @@
 import { createContext, memo, useContext, type CSSProperties, type ReactNode } from 'react';
 import type { Drawing, Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
-import type { Reflow } from '@tinfold/core/layout';
+import { staying, type Reflow } from '@tinfold/core/layout';
 import {
   drawnWidth,
   walk,
@@ -147,6 +147,8 @@ interface PaintedProps {
   readonly lines?: readonly Line[] | undefined;
   readonly attribute: 'data-part' | 'data-item';
   readonly clip?: boolean | undefined;
+  /** Whether it lies over what scrolls under it. */
+  readonly above?: boolean | undefined;
 }
 
 /** One painted box at an absolute place. */
@@ -158,13 +160,19 @@ const Painted = memo(function Painted({
   lines,
   attribute,
   clip,
+  above,
 }: PaintedProps): ReactNode {
   const picture = content?.kind === 'picture';
   return (
     <div
       {...{ [attribute]: id }}
       className={picture && !content.href ? 'paint-box paint-missing' : 'paint-box'}
-      style={{ ...boxStyle(box), ...paintStyle(paint), ...(clip === true && { overflow: 'hidden' }) }}
+      style={{
+        ...boxStyle(box),
+        ...paintStyle(paint),
+        ...(clip === true && { overflow: 'hidden' }),
+        ...(above === true && { zIndex: 1 }),
+      }}
     >
       {content?.kind === 'art' && <Art art={content} />}
       {content?.kind === 'turned' && <Turned turned={content} />}
@@ -193,7 +201,8 @@ function samePainted(a: PaintedProps, b: PaintedProps): boolean {
     a.paint === b.paint &&
     a.content === b.content &&
     a.lines === b.lines &&
-    a.clip === b.clip
+    a.clip === b.clip &&
+    a.above === b.above
   );
 }
 
@@ -206,6 +215,7 @@ export const ReflowPaint = memo(function ReflowPaint({
   readonly reflow: Reflow;
 }) {
   const boxes: ReactNode[] = [];
+  const above = staying(root);
   for (const part of walk(root)) {
     const box = reflow.parts.get(part.id);
     if (!box) continue;
@@ -218,6 +228,7 @@ export const ReflowPaint = memo(function ReflowPaint({
         content={part.content}
         lines={reflow.lines.get(part.id)}
         clip={part.rules.clip}
+        above={above.has(part.id)}
         attribute="data-part"
       />,
     );

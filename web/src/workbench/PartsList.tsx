@@ -14,7 +14,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Bench } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
 import { pathTo, type Part } from '@tinfold/core/model';
-import { CELLS, isTyped, stepped, type CellKind } from './cells';
+import { CELLS, isTyped, nextWord, stepped, type CellKind } from './cells';
 import { PartGlyph } from './glyphs';
 import { Holds } from './Holds';
 import { LedgerTabs } from './LedgerTabs';
@@ -230,7 +230,13 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
   };
 
   /** The box in which a cell is typed; Tab goes on to the next, Shift Tab to the one before. */
-  const input = (label: string, take: (value: string) => boolean, next: Cell, before: Cell) => (
+  const input = (
+    label: string,
+    take: (value: string) => boolean,
+    next: Cell,
+    before: Cell,
+    words: readonly string[] = [],
+  ) => (
     <input
       className="cell-input"
       autoFocus
@@ -256,8 +262,16 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
           grid.current?.focus();
         }
         if ((e.key === 'ArrowUp' || e.key === 'ArrowDown') && editing !== undefined) {
-          const by = (e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1);
-          setEditing(stepped(editing, e.currentTarget.selectionStart ?? 0, by));
+          const isUp = e.key === 'ArrowUp';
+          setEditing(
+            words.length > 0 && !/^-?\d+$/.test(editing)
+              ? nextWord(words, editing, isUp ? -1 : 1)
+              : stepped(
+                  editing,
+                  e.currentTarget.selectionStart ?? 0,
+                  (isUp ? 1 : -1) * (e.shiftKey ? 10 : 1),
+                ),
+          );
           e.preventDefault();
         }
         if (e.key !== 'Enter' && e.key !== 'Tab') return;
@@ -309,8 +323,29 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
                 column: beside(i, 1),
               },
               { row: index, column: beside(i, -1) },
+              kind.words,
             )
           : text}
+        {current && editing !== undefined && kind.words && (
+          <ul className="cell-words" aria-label={`Words for the ${kind.label}`}>
+            {kind.words.map((word) => (
+              <li
+                key={word}
+                aria-current={word === editing}
+                onPointerDown={(event) => {
+                  event.preventDefault();
+                  event.stopPropagation();
+                  if (!take(kind, row.part, word)) return;
+                  closed.current = true;
+                  setEditing(undefined);
+                  grid.current?.focus();
+                }}
+              >
+                {word}
+              </li>
+            ))}
+          </ul>
+        )}
       </div>
     );
   };
@@ -381,7 +416,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
               {part.name}
             </span>
           )}
-          {marksOf(part, known.changed).map(({ kind, says }) => (
+          {marksOf(root, part, known.changed).map(({ kind, says }) => (
             <span key={kind} className={`mark mark-${kind}`} role="img" aria-label={says} title={says} />
           ))}
           {pattern !== undefined && (row.copies > 1 || opened.has(pattern)) && (

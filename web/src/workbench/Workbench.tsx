@@ -50,7 +50,8 @@ export function Workbench() {
     () => standing(shown, { width, ...(colours !== undefined && { mode: colours }) }),
     [shown, width, colours],
   );
-  const reflow = useMemo(() => layOut(root, width, engine), [root, width, engine]);
+  const tall = use((s) => s.frameHeight);
+  const reflow = useMemo(() => layOut(root, width, engine, tall), [root, width, engine, tall]);
   // The sheet follows the hand; the list's numbers come a few times a second while it moves.
   const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
   const [list, setList] = useListWidth();

@@ -8,6 +8,7 @@ import {
   formatLimits,
   formatPin,
   formatSize,
+  formatStay,
   parseAlign,
   parseCell,
   parseColumns,
@@ -18,6 +19,7 @@ import {
   parseLimits,
   parsePin,
   parseSize,
+  parseStay,
   plainText,
   ruleOf,
   type Part,
@@ -41,6 +43,8 @@ export interface CellKind {
   readonly parse?: (text: string) => Parsed<RuleChange>;
   /** What is said of the part alone by other means than rules. */
   readonly say?: (part: Part, text: string) => Step | undefined;
+  /** The words that it takes, where they are few. */
+  readonly words?: readonly string[];
   /** How wide its column is unless it was drawn otherwise, px. */
   readonly width: number;
   /** Whether it is shown only where it was chosen. */
@@ -80,6 +84,13 @@ function flag(key: string, title: string, label: string, rule: RuleName, word: s
 /** Whether a cell of this kind is typed in. */
 export const isTyped = (kind: CellKind): boolean => kind.parse !== undefined || kind.say !== undefined;
 
+/** The word after or before one that is there, of the few that a cell takes; from something else the first or the last. */
+export function nextWord(words: readonly string[], typed: string, by: 1 | -1): string {
+  const at = words.indexOf(typed.trim().toLowerCase());
+  const next = at < 0 ? (by === 1 ? 0 : words.length - 1) : (at + by + words.length) % words.length;
+  return words[next] ?? typed;
+}
+
 /** A number in what was typed, with its sign. */
 const NUMBER = /-?\d+(?:\.\d+)?/g;
 
@@ -99,6 +110,7 @@ export const CELLS: readonly CellKind[] = [
     width: 44,
     title: 'Flow',
     label: 'flow',
+    words: ['col', 'row', 'wrap', 'grid', 'free'],
     rules: ['flow', 'reverse', 'columns'],
     show: (p) => (isContainer(p) ? formatFlow(ruleOf(p.rules, 'flow')) : ''),
     applies: isContainer,
@@ -112,6 +124,7 @@ export const CELLS: readonly CellKind[] = [
     width: 50,
     title: 'W',
     label: 'width',
+    words: ['fill', 'fit', '50%', '16:9'],
     rules: ['width'],
     show: (p) => formatSize(ruleOf(p.rules, 'width')),
     applies: (_, isRoot) => !isRoot,
@@ -122,6 +135,7 @@ export const CELLS: readonly CellKind[] = [
     width: 50,
     title: 'H',
     label: 'height',
+    words: ['fill', 'fit', '50%', '16:9'],
     rules: ['height'],
     show: (p) => formatSize(ruleOf(p.rules, 'height')),
     applies: () => true,
@@ -132,6 +146,7 @@ export const CELLS: readonly CellKind[] = [
     width: 64,
     title: 'Gap',
     label: 'gap',
+    words: ['between', 'around', 'evenly', 'centres'],
     rules: ['gap', 'crossGap'],
     show: (p) => {
       if (!isContainer(p) || p.rules.flow === 'free' || (p.rules.gap === undefined && p.children.length < 2))
@@ -167,6 +182,7 @@ export const CELLS: readonly CellKind[] = [
     width: 64,
     title: 'Align',
     label: 'alignment',
+    words: ['start', 'middle', 'end', 'stretch', 'base'],
     rules: ['align'],
     show: (p) => (isContainer(p) && p.rules.flow !== 'free' ? formatAlign(ruleOf(p.rules, 'align')) : ''),
     applies: (p) => isContainer(p) && p.rules.flow !== 'free',
@@ -210,6 +226,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'justify',
     title: 'Justify',
     label: 'place along the flow',
+    words: ['start', 'middle', 'end'],
     rules: ['justify'],
     width: 64,
     extra: true,
@@ -221,6 +238,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'self',
     title: 'Self',
     label: 'own alignment',
+    words: ['start', 'middle', 'end', 'stretch', 'base'],
     rules: ['alignSelf'],
     width: 64,
     extra: true,
@@ -277,6 +295,7 @@ export const CELLS: readonly CellKind[] = [
     key: 'gives',
     title: 'Gives way',
     label: 'when it gives way',
+    words: ['first', 'never'],
     rules: ['givesWay'],
     width: 70,
     extra: true,
@@ -308,6 +327,18 @@ export const CELLS: readonly CellKind[] = [
         ? { kind: 'words', parts: [{ id: part.id, runs: [{ text, style }] }] }
         : undefined;
     },
+  },
+  {
+    key: 'stay',
+    title: 'Stays',
+    label: 'side at which it stays while the rest scrolls',
+    words: ['top', 'bottom'],
+    rules: ['stay'],
+    width: 76,
+    extra: true,
+    show: (p) => (p.rules.stay ? formatStay(p.rules.stay) : ''),
+    applies: (p, isRoot) => !isRoot && !p.rules.pin,
+    parse: (text) => map(parseStay(text), (stay) => ({ stay })),
   },
   flag('hidden', 'Hidden', 'hidden or shown', 'hidden', 'hidden'),
   flag('clip', 'Clip', 'whether it cuts off what reaches out', 'clip', 'clip'),

@@ -1,5 +1,6 @@
 import {
   addSpacer,
+  asBackground,
   breakAway,
   declarePattern,
   dissolve,
@@ -19,6 +20,7 @@ import {
   scaleSpaces,
   shift,
   splitBefore,
+  standIn,
   takeOut,
   type Answer,
   type Bench,
@@ -217,6 +219,42 @@ export const COMMANDS: readonly Command[] = [
     does: 'put the pinned part back into the flow, where it stands',
     keys: 'Alt+b',
     run: onOne(putBack),
+  },
+  {
+    id: 'stay',
+    label: 'Stay at the top',
+    does: 'let the part stay in sight at the top while the rest scrolls, or scroll again',
+    run: ({ use }) => {
+      const { doc, selected, edit, refuse } = use.getState();
+      const part = selected === undefined ? undefined : findPart(doc.root, selected);
+      if (!part || part === doc.root) {
+        refuse(NOTHING_IN_HAND);
+        return;
+      }
+      const stays = part.rules.stay !== undefined;
+      edit(
+        stays ? `“${part.name}” scrolls` : `“${part.name}” stays at the top`,
+        settingOf(use.getState(), part.id, [part.id], {
+          stay: stays ? null : { side: 'top', at: 0 },
+        }),
+      );
+    },
+  },
+  {
+    id: 'background',
+    label: 'As background',
+    does: 'make the shape in hand the background of what lies on it',
+    run: onOne(asBackground),
+  },
+  {
+    id: 'stand-in',
+    label: 'One for the other',
+    does: 'let the second of two parts in hand stand in for the first in frames narrower than the caliper stands',
+    run: ({ use, bench }) => {
+      const { doc, selected, also, frameWidth, holds } = use.getState();
+      const ids = selected === undefined ? [] : [selected, ...also];
+      take(use, standIn(doc, ids, holds ?? frameWidth, bench));
+    },
   },
   {
     id: 'ratio',

@@ -1,8 +1,9 @@
 import { walk, type Part, type Structure } from '@tinfold/core/model';
+import { conflictOf } from './conflicts';
 
 /** What is noted beside a part's name. */
 export interface Mark {
-  readonly kind: 'changed' | 'answered' | 'token';
+  readonly kind: 'changed' | 'answered' | 'token' | 'conflict';
   /** What it says when it is pointed at. */
   readonly says: string;
 }
@@ -23,9 +24,11 @@ export function changedSince(root: Part, asRead: Structure | null): ReadonlySet<
 }
 
 /** What there is to note about a part. */
-export function marksOf(part: Part, changed: ReadonlySet<string>): readonly Mark[] {
+export function marksOf(root: Part, part: Part, changed: ReadonlySet<string>): readonly Mark[] {
+  const conflict = conflictOf(root, part);
   const tokens = [...new Set(Object.values(part.bound ?? {}))];
   return [
+    ...(conflict ? [{ kind: 'conflict', says: conflict.says } as const] : []),
     ...(changed.has(part.id)
       ? [{ kind: 'changed', says: 'Set by hand since it was read from the drawing' } as const]
       : []),

@@ -29,6 +29,8 @@ export interface WorkbenchState {
   /** Why something could not be done, until the next thing is. */
   readonly refusal: string | undefined;
   readonly frameWidth: number;
+  /** How much of the frame is seen at once, px; undefined for all of it. */
+  readonly frameHeight: number | undefined;
   readonly selected: string | undefined;
   /** Parts that are in hand besides the selected one. */
   readonly also: ReadonlySet<string>;
@@ -67,6 +69,7 @@ export interface WorkbenchState {
   readonly selectAll: (ids: readonly string[]) => void;
   readonly setColumn: (column: number) => void;
   readonly setFrameWidth: (width: number) => void;
+  readonly setFrameHeight: (height: number | undefined) => void;
   readonly setHolds: (below: number | undefined) => void;
   readonly setMode: (mode: SheetMode) => void;
   readonly setColours: (mode: string | undefined) => void;
@@ -79,6 +82,9 @@ export type WorkbenchStore = UseBoundStore<StoreApi<WorkbenchState>>;
 
 export const MIN_FRAME = 240;
 export const MAX_FRAME = 1920;
+/** How high a frame may be. */
+export const MIN_TALL = 160;
+export const MAX_TALL = 4000;
 
 export const clampFrame = (width: number): number =>
   Math.min(MAX_FRAME, Math.max(MIN_FRAME, Math.round(width)));
@@ -108,6 +114,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       saving: 'saved',
       refusal: undefined,
       frameWidth: clampFrame(doc.drawn.width),
+      frameHeight: undefined,
       selected: undefined,
       also: new Set(),
       palette: false,
@@ -187,6 +194,9 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
           frameWidth,
           holds: holds !== undefined && frameWidth < holds ? holds : undefined,
         }));
+      },
+      setFrameHeight(height) {
+        set({ frameHeight: height });
       },
       setHolds(below) {
         set(({ frameWidth }) => ({

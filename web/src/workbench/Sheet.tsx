@@ -1,0 +1,149 @@
+import { useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { paintRules } from '@tinfold/core/handoff';
+import type { Part, Rect } from '@tinfold/core/model';
+
+/** A pointer that moves less than this has clicked, px on the screen. */
+const CLICK = 4;
+
+export interface SheetProps {
+  readonly title: string;
+  readonly label: string;
+  readonly width: number;
+  readonly height: number;
+  readonly scale: number;
+  readonly background: Part['paint'];
+  /** What stands in place of the height. */
+  readonly tall?: ReactNode;
+  /** What is said after the size. */
+  readonly said?: { readonly short: string; readonly words: string } | undefined;
+  /** How much of the frame is seen at once, px; the rest is scrolled to. */
+  readonly window?: number | undefined;
+  readonly onScroll?: (from: number) => void;
+  /** `more` where the part is to be in hand with those that are, `inner` for the innermost there. */
+  readonly onPoint?: (x: number, y: number, how: { readonly more: boolean; readonly inner: boolean }) => void;
+  readonly onHover?: (at: { readonly x: number; readonly y: number } | undefined) => void;
+  /** A frame was drawn round parts. */
+  readonly onFrame?: (frame: Rect) => void;
+  readonly children: ReactNode;
+  /** What is drawn over the sheet, and into the margin around it. */
+  readonly marks?: ReactNode;
+}
+
+interface Drawn {
+  readonly from: { readonly x: number; readonly y: number };
+  readonly to: { readonly x: number; readonly y: number };
+}
+
+const frameOf = ({ from, to }: Drawn): Rect => ({
+  x: Math.min(from.x, to.x),
+  y: Math.min(from.y, to.y),
+  width: Math.abs(from.x - to.x),
+  height: Math.abs(from.y - to.y),
+});
+
+/** A sheet of paper with a caption: something painted at a scale, pointed at, and marks over it. */
+export function Sheet({
+  title,
+  label,
+  width,
+  height,
+  scale,
+  background,
+  tall,
+  said,
+  window: seen,
+  onScroll,
+  onPoint,
+  onHover,
+  onFrame,
+  children,
+  marks,
+}: SheetProps) {
+  const [drawn, setDrawn] = useState<Drawn>();
+  const pressed = useRef<Drawn['from']>(undefined);
+  const at = (event: PointerEvent<HTMLDivElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    return { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale };
+  };
+  const press = (event: PointerEvent<HTMLDivElement>) => {
+    if (event.button !== 0) return;
+    const from = at(event);
+    pressed.current = onFrame ? from : undefined;
+    const more = event.shiftKey || event.ctrlKey || event.metaKey;
+    onPoint?.(from.x, from.y, { more, inner: false });
+  };
+  const move = (event: PointerEvent<HTMLDivElement>) => {
+    const to = at(event);
+    const from = pressed.current;
+    if (!from || event.buttons === 0) onHover?.(to);
+    else if (drawn || Math.hypot(to.x - from.x, to.y - from.y) * scale > CLICK) {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      setDrawn({ from, to });
+    }
+  };
+  const release = () => {
+    if (drawn) onFrame?.(frameOf(drawn));
+    pressed.current = undefined;
+    setDrawn(undefined);
+  };
+  const style = Object.fromEntries(
+    (background ? paintRules(background) : []).filter(([p]) => p === 'background'),
+  );
+  const frame = drawn && frameOf(drawn);
+  const whole = (
+    <div
+      className="sheet-frame"
+      style={{ width: width * scale, height: height * scale }}
+      onPointerDown={press}
+      onPointerMove={move}
+      onPointerUp={release}
+      onPointerCancel={release}
+      onPointerLeave={() => onHover?.(undefined)}
+      onDoubleClick={(event) => {
+        const box = event.currentTarget.getBoundingClientRect();
+        onPoint?.((event.clientX - box.left) / scale, (event.clientY - box.top) / scale, {
+          more: false,
+          inner: true,
+        });
+      }}
+    >
+      <div className="sheet-paper" style={{ width, height, transform: `scale(${scale})`, ...style }}>
+        {children}
+      </div>
+      <div className="sheet-marks" style={{ width, height, transform: `scale(${scale})` }}>
+        {marks}
+        {frame && (
+          <svg className="marks" width={width} height={height} aria-hidden="true">
+            <rect className="sheet-drawn" {...frame} strokeWidth={1 / scale} />
+          </svg>
+        )}
+      </div>
+    </div>
+  );
+  return (
+    <figure className="sheet" aria-label={label}>
+      <figcaption>
+        <b>{title}</b> {Math.round(width)} × {tall ?? Math.round(height)}
+        {said && (
+          <span className="sheet-said" title={said.words}>
+            {said.short}
+          </span>
+        )}
+      </figcaption>
+      {seen === undefined ? (
+        whole
+      ) : (
+        <div
+          className="sheet-window"
+          style={{ width: width * scale, height: seen * scale }}
+          tabIndex={0}
+          role="region"
+          aria-label={`${label}, scrolled`}
+          onScroll={(event) => onScroll?.(event.currentTarget.scrollTop / scale)}
+        >
+          {whole}
+        </div>
+      )}
+    </figure>
+  );
+}
