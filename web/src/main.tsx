@@ -10,13 +10,12 @@ import './workbench/workbench.css';
 import './drawing/drawing.css';
 import './proof/proof.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { ConfigProvider } from 'antd';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ApiError } from './api/client';
 import { Trouble } from './look/States';
-import { theme } from './look/theme';
+import { Themed } from './look/Themed';
 import { DrawingPage } from './drawing/DrawingPage';
 import { ProjectPage } from './shelf/ProjectPage';
 import { Shelf } from './shelf/Shelf';
@@ -41,7 +40,7 @@ const root = document.getElementById('root');
 if (!root) throw new Error('The page has no place for the application.');
 createRoot(root).render(
   <StrictMode>
-    <ConfigProvider theme={theme}>
+    <Themed>
       <QueryClientProvider client={client}>
         <BrowserRouter>
           <Routes>
@@ -54,8 +53,10 @@ createRoot(root).render(
                 element={
                   <Suspense
                     fallback={
-                      <main className="state" role="status">
-                        Opening the proof …
+                      <main className="state">
+                        <h1 className="state-words">
+                          <span role="status">Opening the proof …</span>
+                        </h1>
                       </main>
                     }
                   >
@@ -72,6 +73,6 @@ createRoot(root).render(
           </Routes>
         </BrowserRouter>
       </QueryClientProvider>
-    </ConfigProvider>
+    </Themed>
   </StrictMode>,
 );

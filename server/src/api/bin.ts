@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
-import { DrawingRow, FontRow, Project, Screen } from '../db/models.js';
+import { DrawingRow, FontRow, IN_ORDER, Project, Screen } from '../db/models.js';
 import { notFound, parseId } from '../problem.js';
 import { openScreen } from '../structures.js';
 
@@ -19,7 +19,7 @@ async function emptyOld(): Promise<void> {
 async function copyScreen(
   sequelize: Sequelize,
   id: string,
-  to: { readonly name: string; readonly projectId: string },
+  to: { readonly name: string; readonly projectId: string; readonly place?: number },
   transaction: Transaction,
 ): Promise<string> {
   const { screen, structure } = await openScreen(sequelize, id);
@@ -77,14 +77,11 @@ export function binRoutes(sequelize: Sequelize): Router {
       );
       const screens = await Screen.findAll({
         where: { projectId: project.id },
-        order: [
-          ['createdAt', 'ASC'],
-          ['id', 'ASC'],
-        ],
+        order: IN_ORDER,
         transaction,
       });
-      for (const { id: own, name } of screens)
-        await copyScreen(sequelize, own, { name, projectId: copy.id }, transaction);
+      for (const [place, { id: own, name }] of screens.entries())
+        await copyScreen(sequelize, own, { name, projectId: copy.id, place }, transaction);
       return copy.id;
     });
     response.status(201).json({ id });

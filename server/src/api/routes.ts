@@ -10,7 +10,7 @@ import {
   type Structure,
 } from '@tinfold/core/model';
 import { MAX_BYTES } from '@tinfold/core/drawing';
-import { DrawingRow, Project, Screen } from '../db/models.js';
+import { DrawingRow, IN_ORDER, Project, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
 import { fontsOf } from './ownFonts.js';
@@ -20,6 +20,9 @@ import { openScreen, writeSteps, writeStructure } from '../structures.js';
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
 const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
 const NewProject = v.strictObject({ name: Name });
+const NewOrder = v.strictObject({
+  screens: v.pipe(v.array(v.pipe(v.string(), v.uuid())), v.maxLength(5000)),
+});
 const NewDrawing = v.strictObject({
   name: Name,
   width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
@@ -83,7 +86,7 @@ export function apiRoutes(sequelize: Sequelize): Router {
 
   router.get('/projects', async (_request, response) => {
     const projects = await Project.findAll({ order: BY_AGE });
-    const screens = await Screen.findAll({ attributes: ['id', 'projectId'], order: BY_AGE });
+    const screens = await Screen.findAll({ attributes: ['id', 'projectId'], order: IN_ORDER });
     response.json(
       projects.map((p) => {
         const own = screens.filter((s) => s.projectId === p.id);
@@ -102,7 +105,7 @@ export function apiRoutes(sequelize: Sequelize): Router {
     if (!project) throw notFound('project');
     const screens = await Screen.findAll({
       where: { projectId: project.id },
-      order: BY_AGE,
+      order: IN_ORDER,
       attributes: ['id', 'name', 'revision', 'createdAt'],
     });
     const drawings = await DrawingRow.findAll({
@@ -128,6 +131,22 @@ export function apiRoutes(sequelize: Sequelize): Router {
       where: { id: parseId(request.params['id'], 'project') },
     });
     if (changed === 0) throw notFound('project');
+    response.status(204).end();
+  });
+
+  router.put('/projects/:id/order', async (request, response) => {
+    const projectId = parseId(request.params['id'], 'project');
+    const { screens } = parseInput(NewOrder, request.body);
+    await sequelize.transaction(async (transaction) => {
+      const project = await Project.findByPk(projectId, { transaction, lock: true });
+      if (!project) throw notFound('project');
+      const own = await Screen.findAll({ where: { projectId }, attributes: ['id'], transaction });
+      const known = new Set(own.map((s) => s.id));
+      // One that came or went meanwhile is no reason to refuse the order of the others.
+      const order = screens.filter((id) => known.has(id));
+      for (const [place, id] of order.entries())
+        await Screen.update({ place }, { where: { id }, transaction });
+    });
     response.status(204).end();
   });
 

@@ -96,6 +96,10 @@ export const MIGRATIONS: readonly Migration[] = [
       ALTER TABLE steps ADD COLUMN write uuid;
       CREATE UNIQUE INDEX steps_by_write ON steps (screen_id, write);`,
   },
+  {
+    name: '007-order-of-screens',
+    sql: `ALTER TABLE screens ADD COLUMN place integer;`,
+  },
 ];
 
 /** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */

@@ -5,6 +5,7 @@ import {
   type CreationOptional,
   type InferAttributes,
   type InferCreationAttributes,
+  type OrderItem,
 } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Step, Structure } from '@tinfold/core/model';
@@ -32,6 +33,8 @@ export class Screen extends Model<InferAttributes<Screen>, InferCreationAttribut
   declare expectations: CreationOptional<readonly string[]>;
   /** The faults that are left as they are. */
   declare leftSo: CreationOptional<readonly Left[]>;
+  /** Its place among the screens of its project; null for one that was never moved, which stands after those that were. */
+  declare place: CreationOptional<number | null>;
   declare createdAt: CreationOptional<Date>;
   /** When it was put into the bin; null for one that its project shows. */
   declare deletedAt: CreationOptional<Date | null>;
@@ -86,6 +89,13 @@ export class ProofRow extends Model<InferAttributes<ProofRow>, InferCreationAttr
   declare createdAt: CreationOptional<Date>;
 }
 
+/** Those that were put in order first, in it; then the others by age. */
+export const IN_ORDER: OrderItem[] = [
+  ['place', 'ASC NULLS LAST'],
+  ['createdAt', 'ASC'],
+  ['id', 'ASC'],
+];
+
 const uuid = { type: DataTypes.UUID, primaryKey: true, defaultValue: DataTypes.UUIDV4 } as const;
 const created = { type: DataTypes.DATE, defaultValue: DataTypes.NOW } as const;
 
@@ -114,6 +124,7 @@ export function connect(databaseUrl: string): Sequelize {
       asRead: DataTypes.JSON,
       expectations: { type: DataTypes.JSON, defaultValue: [] },
       leftSo: { type: DataTypes.JSON, defaultValue: [] },
+      place: DataTypes.INTEGER,
       createdAt: created,
       deletedAt: DataTypes.DATE,
     },

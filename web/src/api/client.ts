@@ -175,6 +175,8 @@ export const api = {
   projects: () => call<ProjectSummary[]>('GET', '/projects'),
   createProject: (name: string) => call<ProjectSummary>('POST', '/projects', { name }),
   project: (id: string) => call<ProjectDetail>('GET', `/projects/${id}`),
+  order: (projectId: string, screens: readonly string[]) =>
+    call<undefined>('PUT', `/projects/${projectId}/order`, { screens }),
   createScreen: (projectId: string, screen: NewScreen) =>
     call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
   screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),

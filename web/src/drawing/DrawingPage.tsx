@@ -117,7 +117,8 @@ function DrawingStage({ screen, source, onTurn }: DrawingStageProps) {
           {changed ? ' · not read yet' : ''}
         </span>
       </TopBar>
-      <div className="drawing-main">
+      <main className="drawing-main">
+        <h1 className="unseen">Drawing of {screen.name}</h1>
         <section className="drawing-sheet" aria-label="The drawing and its items">
           <DrawnWidths screen={screen} source={source} changed={changed} onTurn={onTurn} />
           <header>
@@ -161,7 +162,7 @@ function DrawingStage({ screen, source, onTurn }: DrawingStageProps) {
             <ReadAgain screen={screen} source={source} decisions={decisions} changed={changed} />
           </footer>
         </aside>
-      </div>
+      </main>
     </div>
   );
 }

@@ -6,9 +6,11 @@ export function Waiting({ what }: { readonly what: string }) {
   return (
     <div className="page">
       <TopBar path={[]} />
-      <main className="state" role="status">
+      <main className="state">
         <div className="state-fold" aria-hidden="true" />
-        <p>{what} …</p>
+        <h1 className="state-words">
+          <span role="status">{what} …</span>
+        </h1>
       </main>
     </div>
   );
@@ -19,8 +21,10 @@ export function Trouble({ message, retry }: { readonly message: string; readonly
   return (
     <div className="page">
       <TopBar path={[]} />
-      <main className="state" role="alert">
-        <p>{message}</p>
+      <main className="state">
+        <h1 className="state-words">
+          <span role="alert">{message}</span>
+        </h1>
         {retry && <Button onClick={retry}>Try again</Button>}
       </main>
     </div>

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { usePaper } from './paper';
 
 interface Crumb {
   readonly label: string;
@@ -9,11 +10,26 @@ interface Crumb {
 /** The folded square. */
 export function Mark() {
   return (
-    <svg className="mark" width="20" height="20" viewBox="0 0 20 20" aria-hidden="true">
-      <path d="M0 0h20L0 20z" fill="var(--paper)" />
-      <path d="M20 0v14l-6 6H0z" fill="var(--copper-bright)" />
-      <path d="M20 14h-6v6z" fill="var(--paper-deep)" />
+    <svg className="brand-mark" width="20" height="20" viewBox="0 0 20 20" aria-hidden="true">
+      <path d="M0 0h20L0 20z" fill="#f6f4ee" />
+      <path d="M20 0v14l-6 6H0z" fill="#c4622f" />
+      <path d="M20 14h-6v6z" fill="#e7e3d7" />
     </svg>
+  );
+}
+
+/** Turns the paper: a half that is light, and one that is dark. */
+function PaperButton() {
+  const paper = usePaper((s) => s.paper);
+  const { turn } = usePaper.getState();
+  const label = paper === 'light' ? 'Dark paper' : 'Light paper';
+  return (
+    <button type="button" className="paper-button" aria-label={label} title={label} onClick={turn}>
+      <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
+        <path d="M1 1h12v12H1z" fill="none" stroke="currentColor" strokeWidth="1.5" />
+        <path d={paper === 'light' ? 'M13 1v12H1z' : 'M1 1h12L1 13z'} fill="currentColor" />
+      </svg>
+    </button>
   );
 }
 
@@ -43,7 +59,10 @@ export function TopBar({ path, stages, children }: TopBarProps) {
         ))}
       </nav>
       {stages}
-      <div className="top-bar-end">{children}</div>
+      <div className="top-bar-end">
+        {children}
+        <PaperButton />
+      </div>
     </header>
   );
 }

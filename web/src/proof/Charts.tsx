@@ -5,6 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { findPart, round } from '@tinfold/core/model';
 import { KINDS, widthsOf, type Fault, type PartSeries, type Severity } from '@tinfold/core/proof';
 import type { ProofRun } from '../api/client';
+import { INKS, usePaper, type Inks } from '../look/paper';
 import { useScreen } from '../screen/Screen';
 import { useThrottled } from '../workbench/throttled';
 import { Chart } from './Chart';
@@ -19,14 +20,15 @@ const VIEWS: { value: View; label: string }[] = [
   { value: 'revisions', label: 'Over revisions' },
 ];
 
-const INK = '#1d2b34';
-const QUIET = '#5a645f';
-const COPPER = '#a54d24';
-const COLOURS: Readonly<Record<Severity, string>> = { error: '#b3261e', warning: '#c98a12', note: '#7d8f96' };
 /** How high a run stands in its row: the graver, the higher. */
 const HEIGHTS: Readonly<Record<Severity, number>> = { error: 0.62, warning: 0.42, note: 0.2 };
-const WORDS = { fontFamily: 'Barlow', fontSize: 12, color: INK };
-const NUMBERS = { fontFamily: 'Spline Sans Mono', fontSize: 11, color: QUIET };
+const words = ({ ink }: Inks) => ({ fontFamily: 'Barlow', fontSize: 12, color: ink });
+const numbers = ({ quiet }: Inks) => ({ fontFamily: 'Spline Sans Mono', fontSize: 11, color: quiet });
+const tooltip = (inks: Inks) => ({
+  textStyle: words(inks),
+  backgroundColor: inks.ground,
+  borderColor: inks.line,
+});
 /** A row of a heat strip is drawn no taller, px. */
 const TALLEST = 36;
 /** No more rows are in a heat strip. */
@@ -47,21 +49,21 @@ function rowsOf(faults: readonly Fault[], nameOf: (f: Fault) => string): Row[] {
   return [...rows].map(([name, own]) => ({ name, faults: own })).slice(0, MOST_ROWS);
 }
 
-const caliperLine = (width: number) => ({
+const caliperLine = (width: number, { copper }: Inks) => ({
   silent: true,
   symbol: 'none',
   label: { show: false },
-  lineStyle: { color: COPPER, width: 2, type: 'solid' as const },
+  lineStyle: { color: copper, width: 2, type: 'solid' as const },
   data: [{ xAxis: width }],
 });
 
-const xAxis = (range: { from: number; to: number }) => ({
+const xAxis = (range: { from: number; to: number }, inks: Inks) => ({
   type: 'value' as const,
   min: range.from,
   max: range.to,
   interval: 320,
-  axisLabel: { ...NUMBERS, formatter: String },
-  axisLine: { lineStyle: { color: INK } },
+  axisLabel: { ...numbers(inks), formatter: String },
+  axisLine: { lineStyle: { color: inks.ink } },
   axisTick: { show: true },
   splitLine: { show: false },
 });
@@ -71,6 +73,7 @@ function stripOption(
   rows: readonly Row[],
   range: { from: number; to: number },
   width: number,
+  inks: Inks,
 ): EChartsCoreOption {
   const data = rows.flatMap((row, y) =>
     row.faults.flatMap((f) => f.runs.map((r) => ({ value: [r.from, r.to + 1, y], severity: f.severity }))),
@@ -86,7 +89,7 @@ function stripOption(
     return {
       type: 'rect',
       shape: { x: a, y: middle - height / 2, width: Math.max(1.5, b - a), height },
-      style: { fill: COLOURS[severity] },
+      style: { fill: inks[severity] },
     };
   };
   return {
@@ -94,30 +97,38 @@ function stripOption(
     grid: { left: 170, right: 18, top: 8, bottom: 26 },
     tooltip: {
       trigger: 'item',
-      textStyle: WORDS,
+      ...tooltip(inks),
       formatter: ({ value }: { value: number[] }) =>
         `${rows[value[2] ?? 0]?.name ?? ''}: ${widthsOf({ from: value[0] ?? 0, to: (value[1] ?? 1) - 1 })}`,
     },
-    xAxis: xAxis(range),
+    xAxis: xAxis(range, inks),
     yAxis: {
       type: 'category',
       inverse: true,
       data: rows.map((r) => r.name),
-      axisLabel: { ...WORDS, width: 154, overflow: 'truncate' },
+      axisLabel: { ...words(inks), width: 154, overflow: 'truncate' },
       axisLine: { show: false },
       axisTick: { show: false },
-      splitArea: { show: true, areaStyle: { color: ['#f1eee4', '#f8f6f0'] } },
+      splitArea: { show: true, areaStyle: { color: [...inks.stripes] } },
     },
-    series: [{ type: 'custom', renderItem, data, encode: { x: [0, 1], y: 2 }, markLine: caliperLine(width) }],
+    series: [
+      { type: 'custom', renderItem, data, encode: { x: [0, 1], y: 2 }, markLine: caliperLine(width, inks) },
+    ],
   };
 }
 
-const line = (name: string, data: number[][], colour: string, type: 'solid' | 'dashed' | 'dotted') => ({
+const line = (
+  name: string,
+  data: number[][],
+  colour: string,
+  type: 'solid' | 'dashed' | 'dotted',
+  inks: Inks,
+) => ({
   name,
   type: 'line' as const,
   data,
   showSymbol: false,
-  endLabel: { show: true, formatter: name, ...WORDS },
+  endLabel: { show: true, formatter: name, ...words(inks) },
   lineStyle: { color: colour, width: 1.8, type },
   itemStyle: { color: colour },
 });
@@ -129,6 +140,7 @@ function handOption(
   events: readonly number[],
   range: { from: number; to: number },
   width: number,
+  inks: Inks,
 ): EChartsCoreOption {
   const at = (value: (p: PartSeries['points'][number]) => number) =>
     series.points.map((p) => [p.frame, round(value(p), 1)]);
@@ -137,24 +149,26 @@ function handOption(
         line(
           'gap',
           at((p) => Math.max(0, ...p.gaps)),
-          '#3f7f75',
+          inks.sea,
           'dotted',
+          inks,
         ),
       ]
     : [];
   return {
     animation: false,
     grid: { left: 52, right: 62, top: 14, bottom: 26 },
-    tooltip: { trigger: 'axis', textStyle: WORDS, axisPointer: { type: 'line' } },
-    xAxis: xAxis(range),
-    yAxis: { type: 'value', axisLabel: NUMBERS, splitLine: { lineStyle: { color: '#e3dfd3' } } },
+    tooltip: { trigger: 'axis', ...tooltip(inks), axisPointer: { type: 'line' } },
+    xAxis: xAxis(range, inks),
+    yAxis: { type: 'value', axisLabel: numbers(inks), splitLine: { lineStyle: { color: inks.faint } } },
     series: [
       {
         ...line(
           'width',
           at((p) => p.width),
-          COPPER,
+          inks.copper,
           'solid',
+          inks,
         ),
         markLine: {
           silent: true,
@@ -162,22 +176,22 @@ function handOption(
           data: [
             ...limits.map((l) => ({
               yAxis: l.px,
-              lineStyle: { color: INK, type: 'dashed' as const },
+              lineStyle: { color: inks.ink, type: 'dashed' as const },
               label: {
                 show: true,
                 position: 'insideEndTop' as const,
                 formatter: `${l.name} ${l.px}`,
-                ...NUMBERS,
+                ...numbers(inks),
               },
             })),
             ...events.map((e) => ({
               xAxis: e,
-              lineStyle: { color: '#c9c4b4', type: 'solid' as const, width: 1 },
+              lineStyle: { color: inks.line, type: 'solid' as const, width: 1 },
               label: { show: false },
             })),
             {
               xAxis: width,
-              lineStyle: { color: COPPER, width: 2, type: 'solid' as const },
+              lineStyle: { color: inks.copper, width: 2, type: 'solid' as const },
               label: { show: false },
             },
           ],
@@ -186,41 +200,43 @@ function handOption(
       line(
         'height',
         at((p) => p.height),
-        INK,
+        inks.ink,
         'dashed',
+        inks,
       ),
       ...gaps,
     ],
   };
 }
 
-function revisionsOption(runs: readonly ProofRun[]): EChartsCoreOption {
+function revisionsOption(runs: readonly ProofRun[], inks: Inks): EChartsCoreOption {
   const of = (value: (r: ProofRun) => number) => runs.map((r) => [r.revision, value(r)]);
   return {
     animation: false,
     grid: { left: 40, right: 70, top: 14, bottom: 26 },
-    tooltip: { trigger: 'axis', textStyle: WORDS },
+    tooltip: { trigger: 'axis', ...tooltip(inks) },
     xAxis: {
       type: 'value',
       minInterval: 1,
       min: 'dataMin',
       max: 'dataMax',
-      axisLabel: { ...NUMBERS, formatter: 'rev {value}' },
+      axisLabel: { ...numbers(inks), formatter: 'rev {value}' },
       splitLine: { show: false },
     },
     yAxis: {
       type: 'value',
       minInterval: 1,
-      axisLabel: NUMBERS,
-      splitLine: { lineStyle: { color: '#e3dfd3' } },
+      axisLabel: numbers(inks),
+      splitLine: { lineStyle: { color: inks.faint } },
     },
     series: [
       {
         ...line(
           'errors',
           of((r) => r.errors),
-          COLOURS.error,
+          inks.error,
           'solid',
+          inks,
         ),
         step: 'end',
         showSymbol: true,
@@ -229,8 +245,9 @@ function revisionsOption(runs: readonly ProofRun[]): EChartsCoreOption {
         ...line(
           'warnings',
           of((r) => r.warnings),
-          COLOURS.warning,
+          inks.warning,
           'dashed',
+          inks,
         ),
         step: 'end',
         showSymbol: true,
@@ -269,10 +286,11 @@ export function Charts({ faults }: { readonly faults: readonly Fault[] }) {
       ...(typeof maxWidth === 'number' ? [{ name: 'max', px: maxWidth }] : []),
     ];
   }, [part]);
+  const inks = INKS[usePaper((s) => s.paper)];
   const option = useMemo(() => {
-    if (view === 'hand') return handOption(series, limits, events, range, width);
-    return view === 'revisions' ? revisionsOption(runs) : stripOption(rows, range, width);
-  }, [view, series, limits, events, range, width, runs, rows]);
+    if (view === 'hand') return handOption(series, limits, events, range, width, inks);
+    return view === 'revisions' ? revisionsOption(runs, inks) : stripOption(rows, range, width, inks);
+  }, [view, series, limits, events, range, width, runs, rows, inks]);
   const title = {
     kinds: 'Faults by width',
     parts: 'Faults by width',

@@ -141,7 +141,6 @@ const Frame = memo(
         className={`contact-frame ${isNow ? 'contact-now' : ''}`}
         onClick={onTake}
         title={`Set the caliper to ${width}`}
-        aria-label={`${width}, ${caption}: ${count === 0 ? 'no fault' : `${count} faults`}`}
       >
         <span className="contact-caption" style={{ maxWidth: Math.max(68, width * scale) }}>
           <b>{width}</b>
@@ -151,6 +150,7 @@ const Frame = memo(
             </em>
           )}
           <span>{caption}</span>
+          <span className="unseen">{count === 0 ? 'no fault' : `${count} faults`}</span>
         </span>
         <span
           className={`contact-paper ${worst && worst !== 'note' ? `contact-${worst}` : ''} ${shown < result.height - 1 && height === undefined ? 'contact-goes-on' : ''}`}

@@ -97,7 +97,7 @@ export function Rail({ width, marks, faults, nextEvent, onChange }: RailProps) {
   const xOf = (w: number): number => shareOf(w) * room.width;
   const number = { from: xOf(width) - 4, to: xOf(width) + NUMBER };
   return (
-    <div className="rail">
+    <section className="rail" aria-label="Frame width">
       <div className="rail-track" ref={track} onPointerDown={grab} onPointerMove={drag}>
         {TICKS.map((w) => (
           <i key={w} className="rail-tick" style={{ left: place(w) }} />
@@ -152,6 +152,6 @@ export function Rail({ width, marks, faults, nextEvent, onChange }: RailProps) {
           }}
         />
       </div>
-    </div>
+    </section>
   );
 }

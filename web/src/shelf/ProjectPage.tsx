@@ -1,11 +1,12 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api } from '../api/client';
+import { api, type ProjectDetail } from '../api/client';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
 import { ImportDrop } from './ImportDrop';
 import { ShelvedName } from './ShelvedName';
 import { Silhouette } from './Silhouette';
+import { useOrder } from './useOrder';
 
 /** The px that a screen's small picture may take. */
 const PICTURE = { width: 320, height: 200 };
@@ -40,25 +41,40 @@ export function ProjectPage() {
             Each drawing becomes a screen: its structure is read at once and waits on the workbench.
           </p>
         )}
-        <ul className="plates">
-          {screens.map((s) => (
-            <li key={s.id} className="shelved">
-              <ShelvedName what="screens" id={s.id} name={s.name} />
-              <Link to={`/screens/${s.id}`} className="plate">
-                <span className="plate-picture" style={{ height: PICTURE.height + 24 }}>
-                  <Silhouette screenId={s.id} {...PICTURE} />
-                </span>
-                <span className="plate-words">
-                  <b>{s.name}</b>
-                  <span>
-                    {s.drawings.map((d) => `${d.width} × ${d.height}`).join(', ')} · rev {s.revision}
-                  </span>
-                </span>
-              </Link>
-            </li>
-          ))}
-        </ul>
+        <Plates project={project.data} />
       </main>
     </div>
+  );
+}
+
+/** The screens of a project, each with a small picture, in the order that they were put in. */
+function Plates({ project }: { readonly project: ProjectDetail }) {
+  const order = useOrder(project);
+  return (
+    <>
+      {order.error !== undefined && (
+        <p className="refusal" role="alert">
+          {order.error}
+        </p>
+      )}
+      <ul className="plates">
+        {project.screens.map((s, i) => (
+          <li key={s.id} className="shelved" data-dragged={order.dragged === i} {...order.handlers(i)}>
+            <ShelvedName what="screens" id={s.id} name={s.name} move={order.by(i)} />
+            <Link to={`/screens/${s.id}`} className="plate" draggable={false}>
+              <span className="plate-picture" style={{ height: PICTURE.height + 24 }}>
+                <Silhouette screenId={s.id} {...PICTURE} />
+              </span>
+              <span className="plate-words">
+                <b>{s.name}</b>
+                <span>
+                  {s.drawings.map((d) => `${d.width} × ${d.height}`).join(', ')} · rev {s.revision}
+                </span>
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

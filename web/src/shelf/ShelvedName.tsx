@@ -7,6 +7,8 @@ interface ShelvedNameProps {
   readonly what: Shelved;
   readonly id: string;
   readonly name: string;
+  /** Moves it by places among its like; absent where they have no order, and per direction where there is none further. */
+  readonly move?: { readonly earlier?: () => void; readonly later?: () => void };
 }
 
 /** The queries that show names of projects and screens. */
@@ -15,7 +17,7 @@ const SHOWN_BY: ReadonlySet<unknown> = new Set(['projects', 'project', 'bin']);
 const ONE: Readonly<Record<Shelved, string>> = { projects: 'project', screens: 'screen' };
 
 /** What can be done with a project on the shelf or a screen of one: named in place, copied, put into the bin. */
-export function ShelvedName({ what, id, name }: ShelvedNameProps) {
+export function ShelvedName({ what, id, name, move }: ShelvedNameProps) {
   const client = useQueryClient();
   const [typed, setTyped] = useState<string>();
   const change = useMutation({
@@ -66,11 +68,19 @@ export function ShelvedName({ what, id, name }: ShelvedNameProps) {
           items: [
             { key: 'rename', label: 'Name it anew' },
             { key: 'copy', label: 'Copy' },
+            ...(move
+              ? [
+                  { key: 'earlier', label: 'One place forward', disabled: !move.earlier },
+                  { key: 'later', label: 'One place back', disabled: !move.later },
+                ]
+              : []),
             { key: 'bin', label: 'Put into the bin' },
           ],
           onClick: ({ key }) => {
             if (key === 'rename') setTyped(name);
             if (key === 'copy') change.mutate(() => api.copy(what, id));
+            if (key === 'earlier') move?.earlier?.();
+            if (key === 'later') move?.later?.();
             if (key === 'bin')
               change.mutate(async () => {
                 await api.toBin(what, id);

@@ -20,12 +20,12 @@ export function FrameHeight({ use, whole }: { readonly use: WorkbenchStore; read
         type="button"
         className="frame-height"
         title="Type how much of the frame a device shows at once; nothing for all of it"
-        aria-label={`Height of the frame, ${tall === undefined ? 'all of it' : `${tall} px of ${Math.round(whole)}`}`}
         onClick={() => {
           setTyped(tall === undefined ? '' : String(tall));
         }}
       >
         {tall === undefined ? Math.round(whole) : `${tall} of ${Math.round(whole)}`}
+        <span className="unseen"> px high: type another height of the frame</span>
       </button>
     );
   return (

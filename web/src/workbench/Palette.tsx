@@ -31,6 +31,7 @@ export function Palette(hands: Hands) {
   };
   const keys = (event: KeyboardEvent) => {
     event.stopPropagation();
+    if (event.key === 'Escape') close();
     const by = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
     if (by !== 0) setAt((now) => Math.min(found.length - 1, Math.max(0, now + by)));
     else if (event.key === 'Enter') run(found[at]);
@@ -60,7 +61,7 @@ export function Palette(hands: Hands) {
             setAt(0);
           }}
         />
-        <ul id="palette-list" role="listbox" aria-label="Commands">
+        <ul id="palette-list" role="listbox" tabIndex={0} aria-label="Commands">
           {found.map((command, i) => (
             <li
               key={command.id}

@@ -86,6 +86,7 @@ export function Workbench() {
   return (
     <>
       <main className="workbench-main" onKeyDown={keys} style={{ '--list': `${list}px` } as CSSProperties}>
+        <h1 className="unseen">Structure of {screen.name}</h1>
         <div className="workbench-left">
           {ledger === 'tokens' ? (
             <TokensLedger use={use} />
