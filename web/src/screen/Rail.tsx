@@ -3,6 +3,7 @@ import { KINDS, widthsOf, type Fault, type Severity } from '@tinfold/core/proof'
 import { useRoom } from '../workbench/room';
 import { clampFrame, MAX_FRAME, MIN_FRAME } from '../workbench/store';
 import { placeMarks, type Mark } from './markLabels';
+import { Turn } from './Turn';
 
 interface RailProps {
   readonly width: number;
@@ -12,6 +13,9 @@ interface RailProps {
   /** The next width in a direction at which something turns: a wrap, a drawn width, a fault's edge. */
   readonly nextEvent: (from: number, direction: 1 | -1) => number;
   readonly onChange: (width: number) => void;
+  /** The breakpoints, and what moves one or takes it away. */
+  readonly turns: readonly number[];
+  readonly onTurn: (from: number, to: number | undefined) => void;
 }
 
 const NUMBERED = [400, 600, 800, 1000, 1200, 1400, 1600, 1800];
@@ -66,14 +70,16 @@ function bandWords(faults: readonly Fault[]): string {
 }
 
 /** The rail: a ruler of frame widths with the caliper on it, and where the screen breaks. */
-export function Rail({ width, marks, faults, nextEvent, onChange }: RailProps) {
+export function Rail({ width, marks, faults, nextEvent, onChange, turns, onTurn }: RailProps) {
   const [track, room] = useRoom();
   const caliper = useRef<HTMLDivElement>(null);
   const [typed, setTyped] = useState<string>();
-  const drag = (event: PointerEvent) => {
+  const widthAt = (clientX: number): number => {
     const box = track.current?.getBoundingClientRect();
-    if (!box || event.buttons === 0) return;
-    onChange(clampFrame(MIN_FRAME + ((event.clientX - box.left) / box.width) * (MAX_FRAME - MIN_FRAME)));
+    return box ? MIN_FRAME + ((clientX - box.left) / box.width) * (MAX_FRAME - MIN_FRAME) : MIN_FRAME;
+  };
+  const drag = (event: PointerEvent) => {
+    if (event.buttons !== 0) onChange(clampFrame(widthAt(event.clientX)));
   };
   const grab = (event: PointerEvent<HTMLDivElement>) => {
     if ((event.target as Element).closest('.caliper-number')) return;
@@ -117,6 +123,20 @@ export function Rail({ width, marks, faults, nextEvent, onChange }: RailProps) {
           >
             {m.words}
           </span>
+        ))}
+        {turns.map((turn) => (
+          <Turn
+            key={turn}
+            width={turn}
+            place={place}
+            widthAt={widthAt}
+            onMove={(to) => {
+              onTurn(turn, to);
+            }}
+            onDrop={() => {
+              onTurn(turn, undefined);
+            }}
+          />
         ))}
         <div
           className="caliper"

@@ -2,6 +2,7 @@ import { Button, Popover, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
 import { Outlet, useMatch, useOutletContext, useParams } from 'react-router';
+import { dropBreakpoint, moveBreakpoint } from '@tinfold/core/edit';
 import type { Drawing } from '@tinfold/core/drawing';
 import { Engine } from '@tinfold/core/layout';
 import { breakpoints, type Structure } from '@tinfold/core/model';
@@ -13,6 +14,7 @@ import { TopBar } from '../look/TopBar';
 import { createProof, openFaults, type ProofStore } from '../proof/proofStore';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 import { fileOf, openDrawings } from '../reading/reader';
+import { take } from '../workbench/commands';
 import { sendUnsent } from '../workbench/unsent';
 import { createWorkbench, MAX_FRAME, MIN_FRAME, type WorkbenchStore } from '../workbench/store';
 import { Rail } from './Rail';
@@ -127,12 +129,13 @@ function OpenedScreen(opened: Opened) {
     else undoEdit();
     event.preventDefault();
   };
+  const turns = useMemo(() => breakpoints(doc), [doc]);
   const marks = useMemo(
     () => [
       ...screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}`, short: String(d.width) })),
-      ...breakpoints(doc).map((b) => ({ width: b, label: `below ${b}`, short: `‹ ${b}` })),
+      ...turns.map((b) => ({ width: b, label: `below ${b}`, short: `‹ ${b}` })),
     ],
-    [screen, doc],
+    [screen, turns],
   );
   const nextEvent = (from: number, direction: 1 | -1) =>
     nextOf(
@@ -144,7 +147,21 @@ function OpenedScreen(opened: Opened) {
   return (
     <div className="page workbench" onKeyDown={keys}>
       <Bar use={use} screen={screen} stage={proving ? 'proof' : 'structure'} />
-      <Rail width={width} marks={marks} faults={faults} nextEvent={nextEvent} onChange={setFrameWidth} />
+      <Rail
+        width={width}
+        marks={marks}
+        faults={faults}
+        nextEvent={nextEvent}
+        onChange={setFrameWidth}
+        turns={turns}
+        onTurn={(from, to) => {
+          const bench = { engine, widths: drawings.map((d) => d.width) };
+          take(
+            use,
+            to === undefined ? dropBreakpoint(doc, from, bench) : moveBreakpoint(doc, from, to, bench),
+          );
+        }}
+      />
       <Outlet context={context} />
     </div>
   );

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import { standingColumns } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
 import type { Part, Step } from '@tinfold/core/model';
 import { GRIP, handlesOf, type Handle } from './drags';
@@ -19,7 +20,8 @@ interface Drag {
 interface HandlesProps {
   readonly use: WorkbenchStore;
   readonly part: Part;
-  readonly isRoot: boolean;
+  /** The container that it stands in; none for the frame itself. */
+  readonly parent: Part | undefined;
   readonly reflow: Reflow;
   readonly scale: number;
 }
@@ -28,13 +30,15 @@ interface HandlesProps {
  * What of the part in hand is dragged on the sheet: gaps, paddings, edges, pins. The sheet shows each number at once; letting go
  * or Enter takes it as one edit, Escape leaves it.
  */
-export function Handles({ use, part, isRoot, reflow, scale }: HandlesProps) {
+export function Handles({ use, part, parent, reflow, scale }: HandlesProps) {
   const [drag, setDrag] = useState<Drag>();
   const stop = useRef<() => void>(undefined);
   useEffect(() => () => stop.current?.(), []);
   const box = reflow.parts.get(part.id);
   if (!box) return null;
-  const handles = handlesOf(part, isRoot, box, hatches(part, reflow), GRIP / scale);
+  const outer = reflow.parts.get(parent?.id ?? '');
+  const columns = parent && outer ? standingColumns(parent, outer) : undefined;
+  const handles = handlesOf(part, !parent, box, hatches(part, reflow), GRIP / scale, columns);
 
   const press = (handle: Handle) => (event: PointerEvent) => {
     if (event.button !== 0) return;

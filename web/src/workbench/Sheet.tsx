@@ -24,9 +24,23 @@ export interface SheetProps {
   readonly onHover?: (at: { readonly x: number; readonly y: number } | undefined) => void;
   /** A frame was drawn round parts. */
   readonly onFrame?: (frame: Rect) => void;
+  /** What is carried when it is dragged: whether there is such a thing at a point, and where it is. */
+  readonly carry?: {
+    readonly takes: (x: number, y: number) => boolean;
+    readonly over: (at: { readonly x: number; readonly y: number } | undefined) => void;
+    readonly drop: () => void;
+  };
   readonly children: ReactNode;
   /** What is drawn over the sheet, and into the margin around it. */
   readonly marks?: ReactNode;
+}
+
+/** A press on the sheet that has not been let go. */
+interface Pressed {
+  readonly from: Drawn['from'];
+  /** Whether what is in hand is carried, and no frame drawn. */
+  readonly carries: boolean;
+  readonly moved: boolean;
 }
 
 interface Drawn {
@@ -56,11 +70,12 @@ export function Sheet({
   onPoint,
   onHover,
   onFrame,
+  carry,
   children,
   marks,
 }: SheetProps) {
   const [drawn, setDrawn] = useState<Drawn>();
-  const pressed = useRef<Drawn['from']>(undefined);
+  const pressed = useRef<Pressed>(undefined);
   const at = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     return { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale };
@@ -68,23 +83,37 @@ export function Sheet({
   const press = (event: PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0) return;
     const from = at(event);
-    pressed.current = onFrame ? from : undefined;
-    const more = event.shiftKey || event.ctrlKey || event.metaKey;
-    onPoint?.(from.x, from.y, { more, inner: false });
+    pressed.current = { from, carries: carry?.takes(from.x, from.y) === true, moved: false };
   };
   const move = (event: PointerEvent<HTMLDivElement>) => {
     const to = at(event);
-    const from = pressed.current;
-    if (!from || event.buttons === 0) onHover?.(to);
-    else if (drawn || Math.hypot(to.x - from.x, to.y - from.y) * scale > CLICK) {
-      event.currentTarget.setPointerCapture(event.pointerId);
-      setDrawn({ from, to });
+    const press = pressed.current;
+    if (!press || event.buttons === 0) {
+      onHover?.(to);
+      return;
     }
+    const { from, carries } = press;
+    if (!press.moved && Math.hypot(to.x - from.x, to.y - from.y) * scale <= CLICK) return;
+    pressed.current = { ...press, moved: true };
+    event.currentTarget.setPointerCapture(event.pointerId);
+    if (carries) carry?.over(to);
+    else if (onFrame) setDrawn({ from, to });
   };
-  const release = () => {
-    if (drawn) onFrame?.(frameOf(drawn));
+  const release = (event: PointerEvent<HTMLDivElement>) => {
+    const press = pressed.current;
     pressed.current = undefined;
     setDrawn(undefined);
+    if (!press) return;
+    if (!press.moved) {
+      const more = event.shiftKey || event.ctrlKey || event.metaKey;
+      onPoint?.(press.from.x, press.from.y, { more, inner: false });
+    } else if (press.carries) carry?.drop();
+    else if (drawn) onFrame?.(frameOf(drawn));
+  };
+  const giveUp = () => {
+    pressed.current = undefined;
+    setDrawn(undefined);
+    carry?.over(undefined);
   };
   const style = Object.fromEntries(
     (background ? paintRules(background) : []).filter(([p]) => p === 'background'),
@@ -97,7 +126,7 @@ export function Sheet({
       onPointerDown={press}
       onPointerMove={move}
       onPointerUp={release}
-      onPointerCancel={release}
+      onPointerCancel={giveUp}
       onPointerLeave={() => onHover?.(undefined)}
       onDoubleClick={(event) => {
         const box = event.currentTarget.getBoundingClientRect();

@@ -1,6 +1,7 @@
 import type { Drawing } from '@tinfold/core/drawing';
 import type { Reflow } from '@tinfold/core/layout';
 import { walk, type Part, type Rect } from '@tinfold/core/model';
+import type { Landing } from './carry';
 import type { Distance } from './distances';
 
 /** The union of the drawn items of each child of the frame, in order. */
@@ -102,6 +103,25 @@ export function AlsoMark({ box, reflow, scale }: OnReflow & { readonly box: Rect
         stroke="var(--copper)"
         strokeWidth={1.6 / scale}
         strokeDasharray={`${5 / scale} ${3 / scale}`}
+      />
+    </svg>
+  );
+}
+
+/** Where the part that is carried would stand. */
+export function LandingMark({ landing, reflow, scale }: OnReflow & { readonly landing: Landing }) {
+  const [x1, y1, x2, y2] = landing.line;
+  const holder = reflow.parts.get(landing.parent);
+  return (
+    <svg className="marks" width={reflow.width} height={reflow.height} aria-hidden="true">
+      {holder && (
+        <rect {...holder} fill="none" stroke="var(--copper)" strokeWidth={1 / scale} strokeOpacity={0.6} />
+      )}
+      <line
+        data-landing={landing.at}
+        {...{ x1, y1, x2, y2 }}
+        stroke="var(--copper)"
+        strokeWidth={3 / scale}
       />
     </svg>
   );

@@ -1,9 +1,12 @@
 import { Segmented } from 'antd';
 import { memo, useMemo, useState } from 'react';
+import type { Bench } from '@tinfold/core/edit';
 import type { Drawing } from '@tinfold/core/drawing';
 import { scrolled, type Reflow } from '@tinfold/core/layout';
-import { contains, findPart, modesOf, walk, type Part } from '@tinfold/core/model';
+import { contains, findPart, modesOf, parentOf, walk, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
+import { landingAt, type Landing } from './carry';
+import { putInto } from './commands';
 import { distancesOf, inShort, inWords } from './distances';
 import { FrameHeight } from './FrameHeight';
 import { Handles } from './Handles';
@@ -12,7 +15,15 @@ import { DrawingPaint, OwnFamilies, ReflowPaint } from './Paint';
 import { nextInHand, partAt, partsIn } from './pointing';
 import { useRoom } from './room';
 import { Sheet } from './Sheet';
-import { AlsoMark, DistanceMarks, drawnCuts, FoldLines, ItemMarks, Outlines } from './SheetMarks';
+import {
+  AlsoMark,
+  DistanceMarks,
+  drawnCuts,
+  FoldLines,
+  ItemMarks,
+  LandingMark,
+  Outlines,
+} from './SheetMarks';
 import type { SheetMode, WorkbenchStore } from './store';
 import { useZoom } from './useZoom';
 
@@ -32,6 +43,7 @@ const CAPTIONS = 108;
 
 interface SheetsProps {
   readonly use: WorkbenchStore;
+  readonly bench: Bench;
   readonly root: Part;
   readonly reflow: Reflow;
   /** What the drawing lies on, in its own colours. */
@@ -94,6 +106,7 @@ function ColourModes({ use }: Pick<SheetsProps, 'use'>) {
 /** The two sheets: as drawn, and reflowed at the caliper's width. */
 export function Sheets({
   use,
+  bench,
   root,
   reflow: whole,
   paper,
@@ -166,6 +179,7 @@ export function Sheets({
     () => (tall === undefined ? whole : scrolled(root, whole, { height: tall, from })),
     [root, whole, tall, from],
   );
+  const [landing, setLanding] = useState<Landing>();
   const [pointed, setPointed] = useState<string>();
   const distances = useMemo(
     () => (pointed === undefined ? [] : distancesOf(root, reflow, pointed, selected)),
@@ -189,6 +203,21 @@ export function Sheets({
       onHover={(at) => {
         setPointed(at && partAt(root, reflow, at.x, at.y));
       }}
+      carry={{
+        takes: (x, y) => {
+          const box = selected === undefined || selected === root.id ? undefined : reflow.parts.get(selected);
+          return box !== undefined && contains(box, { x, y, width: 0, height: 0 }, 0);
+        },
+        over: (at) => {
+          setLanding(
+            at && selected !== undefined ? landingAt(root, reflow, selected, at.x, at.y) : undefined,
+          );
+        },
+        drop: () => {
+          if (landing && selected !== undefined) putInto(use, bench, selected, landing.parent, landing.at);
+          setLanding(undefined);
+        },
+      }}
       onFrame={(frame) => {
         const parts = partsIn(root, reflow, frame);
         if (parts.length > 0) use.getState().selectAll(parts);
@@ -203,13 +232,14 @@ export function Sheets({
               scale={scale}
             />
           )}
+          {landing && <LandingMark landing={landing} reflow={reflow} scale={scale} />}
           {mode === 'outlines' && <Outlines root={root} reflow={reflow} scale={scale} />}
           {[...also].map((id) => (
             <AlsoMark key={id} box={reflow.parts.get(id)} reflow={reflow} scale={scale} />
           ))}
           {part && <SelectionMarks part={part} reflow={reflow} scale={scale} />}
           {part && also.size === 0 && (
-            <Handles use={use} part={part} isRoot={part === root} reflow={reflow} scale={scale} />
+            <Handles use={use} part={part} parent={parentOf(root, part.id)} reflow={reflow} scale={scale} />
           )}
         </>
       }

@@ -107,6 +107,7 @@ export function Workbench() {
         <Divider width={list} onWidth={setList} />
         <Sheets
           use={use}
+          bench={hands.bench}
           root={root}
           reflow={reflow}
           paper={doc.root.paint}

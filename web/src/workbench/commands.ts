@@ -11,6 +11,7 @@ import {
   isRefusal,
   join,
   lockRatio,
+  moveInto,
   moveInward,
   oneLess,
   oneMore,
@@ -22,6 +23,7 @@ import {
   splitBefore,
   standIn,
   takeOut,
+  withColumns,
   type Answer,
   type Bench,
 } from '@tinfold/core/edit';
@@ -72,6 +74,18 @@ export function take(use: WorkbenchStore, answer: Answer): void {
   if (!edit(label, step)) return;
   if (answer.select !== undefined) select(answer.select);
   tell({ label, moved, notes });
+}
+
+/** Puts a part into a container, before so many of its others; within a pattern each copy goes into its own copy of it. */
+export function putInto(use: WorkbenchStore, bench: Bench, id: string, parent: string, at: number): void {
+  const { doc } = use.getState();
+  const [copies, parents] = [copiesOf(doc.root, id), copiesOf(doc.root, parent)];
+  const pairs =
+    copies.length === parents.length ? copies.map((c, i) => [c, parents[i] ?? parent]) : [[id, parent]];
+  take(
+    use,
+    onEach(doc, pairs, bench, (now, [part = id, into = parent]) => moveInto(now, part, into, bench, at)),
+  );
 }
 
 const NOTHING_IN_HAND = 'Choose a part first: a row of the parts list, or something on a sheet.';
@@ -144,6 +158,28 @@ const hide = ({ use }: Hands): void => {
     settingOf(use.getState(), hand[0]?.id ?? '', parts, { hidden: hidden ? null : true }),
   );
 };
+
+/** One column more or less of the grid in hand. */
+const columnsBy = (id: string, label: string, does: string, by: 1 | -1): Command => ({
+  id,
+  label,
+  does,
+  run: ({ use }) => {
+    const { doc, selected, edit, refuse, frameWidth } = use.getState();
+    const part = findPart(standing(doc, { width: frameWidth }), selected ?? '');
+    const columns = part?.rules.flow === 'grid' ? withColumns(part.rules.columns, by) : undefined;
+    if (!part || !columns) {
+      refuse(
+        'Choose a grid with columns of its own; one that repeats them has as many as there is room for.',
+      );
+      return;
+    }
+    edit(
+      `${label} in “${part.name}”`,
+      settingOf(use.getState(), part.id, copiesOf(doc.root, part.id), { columns }),
+    );
+  },
+});
 
 /** Everything that can be done to a structure by hand. */
 export const COMMANDS: readonly Command[] = [
@@ -256,6 +292,8 @@ export const COMMANDS: readonly Command[] = [
       take(use, standIn(doc, ids, holds ?? frameWidth, bench));
     },
   },
+  columnsBy('column-more', 'One more column', 'a column like the last after it', 1),
+  columnsBy('column-less', 'One column less', 'take the last column away', -1),
   {
     id: 'ratio',
     label: 'Keep ratio',

@@ -9,6 +9,7 @@ import {
   type RuleChange,
   type Side,
 } from '@tinfold/core/model';
+import { spanOf, standingColumns, withLineMoved, type StandingColumn } from '@tinfold/core/edit';
 import type { Hatch } from './Overlay';
 
 /** Something on a sheet that is dragged: which number it is, and what the rules say with another. */
@@ -80,6 +81,42 @@ function gapHandle(part: Part, hatch: Extract<Hatch, { kind: 'gap' }>): Handle {
   };
 }
 
+/** The lines between the columns of a grid; the column before a line is dragged wider or narrower. */
+function lineHandles(part: Part, box: Rect, grip: number): Handle[] {
+  const columns = standingColumns(part, box);
+  if (!columns) return [];
+  return columns.slice(0, -1).map((column, i) => ({
+    id: `line-${i + 1}`,
+    label: `line after column ${i + 1} of ${part.name}`,
+    box: { x: column.start + column.width - grip / 2, y: box.y, width: grip, height: box.height },
+    axis: 'x',
+    sign: 1,
+    from: round(column.width, 2),
+    say: (px) => ({
+      part: part.id,
+      set: { columns: withLineMoved(columns, i, px) },
+      what: `column ${i + 1} of ${part.name}`,
+    }),
+  }));
+}
+
+/** The right edge of a part in a grid: it is dragged over as many columns as it is to take. */
+function spanHandle(part: Part, box: Rect, columns: readonly StandingColumn[], grip: number): Handle {
+  return {
+    ...sizeHandle(part, box, 'x', grip),
+    id: 'span',
+    label: `columns that ${part.name} takes`,
+    say: (px) => {
+      const columnSpan = spanOf(columns, box.x, px);
+      return {
+        part: part.id,
+        set: { cell: { ...part.rules.cell, columnSpan } },
+        what: `${part.name} over ${columnSpan === 1 ? '1 column' : `${columnSpan} columns`}`,
+      };
+    },
+  };
+}
+
 /** The edge of a part that its width or height is dragged by. */
 function sizeHandle(part: Part, box: Rect, axis: 'x' | 'y', grip: number): Handle {
   const [name, size] = axis === 'x' ? (['width', box.width] as const) : (['height', box.height] as const);
@@ -137,10 +174,19 @@ export function handlesOf(
   box: Rect,
   hatches: readonly Hatch[],
   grip: number,
+  /** The columns of the grid that it stands in, where it does and they are named. */
+  columns?: readonly StandingColumn[],
 ): Handle[] {
+  const spans = columns && !part.rules.pin && part.rules.cell?.area === undefined;
   return [
     ...pinHandles(part, box),
     ...hatches.map((h) => (h.kind === 'padding' ? paddingHandle(part, h) : gapHandle(part, h))),
-    ...(isRoot ? [] : [sizeHandle(part, box, 'x', grip), sizeHandle(part, box, 'y', grip)]),
+    ...lineHandles(part, box, grip),
+    ...(isRoot
+      ? []
+      : [
+          spans ? spanHandle(part, box, columns, grip) : sizeHandle(part, box, 'x', grip),
+          sizeHandle(part, box, 'y', grip),
+        ]),
   ];
 }

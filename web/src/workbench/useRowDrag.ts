@@ -1,8 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import { moveInto, onEach, type Bench } from '@tinfold/core/edit';
+import type { Bench } from '@tinfold/core/edit';
 import { findPart, parentOf } from '@tinfold/core/model';
-import { take } from './commands';
-import { copiesOf } from './rows';
+import { putInto } from './commands';
 import type { WorkbenchStore } from './store';
 
 /** Where a row would be dropped: before or after another, or into it. */
@@ -42,17 +41,7 @@ export function useRowDrag(use: WorkbenchStore, bench: Bench) {
     const rest = parent.children.filter((c) => c.id !== id);
     const beside = rest.findIndex((c) => c.id === over);
     const at = where === 'into' ? rest.length : beside + (where === 'after' ? 1 : 0);
-    const copies = copiesOf(doc.root, id);
-    const parents = copiesOf(doc.root, parent.id);
-    // Within a pattern each copy moves in its own copy of the container.
-    const pairs =
-      copies.length === parents.length
-        ? copies.map((c, i) => [c, parents[i] ?? parent.id])
-        : [[id, parent.id]];
-    take(
-      use,
-      onEach(doc, pairs, bench, (now, [part = id, into = parent.id]) => moveInto(now, part, into, bench, at)),
-    );
+    putInto(use, bench, id, parent.id, at);
   };
 
   const press = (id: string) => (event: PointerEvent) => {
