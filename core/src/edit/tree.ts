@@ -89,7 +89,10 @@ export function takeOut(structure: Structure, id: string, bench: Bench): Answer 
   );
 }
 
-/** Moves a part into another container: at a place, or last. */
+/**
+ * Moves a part into another container: last, keeping where it stands as well as it can; or at a place that was shown, where it
+ * stands as the container lets it.
+ */
 export function moveInto(structure: Structure, id: string, into: string, bench: Bench, at?: number): Answer {
   const part = findPart(structure.root, id);
   const parent = findPart(structure.root, into);
@@ -105,6 +108,7 @@ export function moveInto(structure: Structure, id: string, into: string, bench: 
     at ?? parent.children.length,
     bench,
     `Move “${part.name}” into “${parent.name}”`,
+    at === undefined ? undefined : 1,
   );
 }
 
@@ -115,9 +119,11 @@ function placed(
   at: number,
   bench: Bench,
   label: string,
+  most = Infinity,
 ): Answer {
   const places = standingOf(structure, bench)[0] ?? new Map<string, Rect>();
-  return leastMoving(structure, bench, label, waysToStand(part, parent, at, places), part.id);
+  const ways = [...waysToStand(part, parent, at, places)].slice(0, most);
+  return leastMoving(structure, bench, label, ways, part.id);
 }
 
 /** Moves a part by some places among its siblings. */

@@ -141,12 +141,12 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
   return (
     <footer className="question-line" aria-label="Question">
       <div className="question-words">
-        <header>
+        <div className="question-head">
           <span>Question {count}</span>
           <Button size="small" type="text" onClick={onHide}>
             Put away
           </Button>
-        </header>
+        </div>
         <p className="question-ask">
           <button
             type="button"

@@ -96,6 +96,7 @@ export function Sheet({
     if (!press.moved && Math.hypot(to.x - from.x, to.y - from.y) * scale <= CLICK) return;
     pressed.current = { ...press, moved: true };
     event.currentTarget.setPointerCapture(event.pointerId);
+    onHover?.(undefined);
     if (carries) carry?.over(to);
     else if (onFrame) setDrawn({ from, to });
   };
