@@ -1,4 +1,5 @@
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { press } from './press.js';
 
 const WAIT_MS = 20_000;
 
@@ -38,5 +39,14 @@ export function pageOf(driver: WebDriver) {
        });`,
       names,
     );
-  return { find, seen, setWidth, boxes };
+  /** Takes a part in hand by its row, which the titles of the list may cover where it is just in sight. */
+  const choose = async (name: string): Promise<void> => {
+    const named = By.xpath(
+      `//div[@data-row][.//span[@class="part-name" and text()="${name}"]]//*[contains(@class,"part-name")]`,
+    );
+    const row = await driver.wait(until.elementLocated(named), WAIT_MS);
+    await driver.executeScript(`arguments[0].scrollIntoView({ block: 'center' })`, row);
+    await press(driver, named);
+  };
+  return { find, seen, setWidth, boxes, choose };
 }

@@ -16,7 +16,14 @@ export {
 } from './tree.js';
 export { asBackground } from './background.js';
 export { dropBreakpoint, moveBreakpoint } from './breakpoints.js';
-export { spanOf, standingColumns, withColumns, withLineMoved, type StandingColumn } from './tracks.js';
+export {
+  intoCell,
+  spanOf,
+  standingColumns,
+  withColumns,
+  withLineMoved,
+  type StandingColumn,
+} from './tracks.js';
 export { standIn } from './standIn.js';
 export { pinOut, putBack } from './pinning.js';
 export { inShares, lockRatio, scaleSpaces, type Spaces } from './measures.js';

@@ -1,4 +1,18 @@
-import { NO_PADDING, round, ruleOf, type Columns, type Part, type Rect, type Track } from '../model/index.js';
+import {
+  breakpoints,
+  NO_PADDING,
+  parentOf,
+  round,
+  ruleOf,
+  standing,
+  type Cell,
+  type Columns,
+  type Part,
+  type Rect,
+  type Step,
+  type Structure,
+  type Track,
+} from '../model/index.js';
 
 /** A column of a grid as it stands: from its start, px of the frame, so wide. */
 export interface StandingColumn {
@@ -81,6 +95,35 @@ export function spanOf(columns: readonly StandingColumn[], x: number, px: number
     0,
   );
   return last + 1;
+}
+
+/** The cell in a grid of fewer columns: as much of it as there is. */
+function within(cell: Cell, count: number): Cell {
+  const column = cell.column === undefined ? undefined : Math.min(cell.column, count);
+  const columnSpan = Math.min(cell.columnSpan ?? 1, count - (column ?? 1) + 1);
+  return { ...cell, ...(column !== undefined && { column }), columnSpan };
+}
+
+/**
+ * The steps that put children of a grid into a cell in all frames: in narrower ranges in which the grid has fewer columns, into as
+ * much of it as there is.
+ */
+export function intoCell(structure: Structure, ids: readonly string[], cell: Cell): Step[] {
+  const put = (to: Cell, below?: number): Step => ({
+    kind: 'setRules',
+    ...(below !== undefined && { below }),
+    parts: ids.map((id) => ({ id, set: { cell: to } })),
+  });
+  const steps = [put(cell)];
+  let said = cell;
+  for (const below of breakpoints(structure)) {
+    const parent = parentOf(standing(structure, { width: below - 0.5 }), ids[0] ?? '');
+    const count = namedColumns(parent?.rules.columns)?.length;
+    const fits = count === undefined ? cell : within(cell, count);
+    if (JSON.stringify(fits) !== JSON.stringify(said) && (fits.columnSpan ?? 1) < (said.columnSpan ?? 1))
+      steps.push(put((said = fits), below));
+  }
+  return steps;
 }
 
 /** The columns with one more, like the last, or with the last taken away; undefined where there is none to take. */

@@ -1,9 +1,18 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { spanOf, standingColumns, withColumns, withLineMoved } from '@tinfold/core/edit';
+import { intoCell, spanOf, standingColumns, withColumns, withLineMoved } from '@tinfold/core/edit';
 import { Engine, reflow } from '@tinfold/core/layout';
-import { FILL, fixed, pad, type Columns, type Part, type Rect } from '@tinfold/core/model';
-import { grid, shape } from '../support/build.js';
+import {
+  applyStep,
+  FILL,
+  fixed,
+  pad,
+  standing,
+  type Columns,
+  type Part,
+  type Rect,
+} from '@tinfold/core/model';
+import { grid, shape, structure } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
 
 const engine = new Engine(await testMeasurer());
@@ -100,6 +109,22 @@ describe('the columns of a grid', () => {
       [10, wide, wide * 1.4, wide * 2 + 20, wide * 9].map((px) => spanOf(found, found[0]?.start ?? 0, px)),
     ).toEqual([1, 1, 1, 2, 4]);
     expect(spanOf(found, found[2]?.start ?? 0, wide * 9)).toBe(2);
+  });
+
+  test('and where the grid has fewer columns, as many as there are', () => {
+    const base = filled({ kind: 'count', count: 4 }, 4);
+    const doc = structure({
+      ...base,
+      below: [
+        { width: 800, rules: { columns: { kind: 'count', count: 2 } } },
+        { width: 500, rules: { columns: { kind: 'count', count: 1 } } },
+      ],
+    });
+    const id = base.children[0]?.id ?? '';
+    const result = applyStep(doc, { kind: 'several', steps: intoCell(doc, [id], { columnSpan: 3 }) });
+    if (!result.ok) throw new Error(result.reason);
+    const span = (width: number) => standing(result.doc, { width }).children[0]?.rules.cell?.columnSpan;
+    expect([span(1000), span(700), span(400)]).toEqual([3, 2, 1]);
   });
 
   test('one more is like the last, and the last one left stays', () => {

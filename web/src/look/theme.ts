@@ -26,6 +26,8 @@ export function themeOn(paper: Paper): ThemeConfig {
       fontSize: 14,
       controlHeight: 32,
       wireframe: true,
+      // An instrument answers at once; and the focus goes back to where it was before the next key.
+      motion: false,
     },
     components: {
       Button: { primaryShadow: 'none', defaultShadow: 'none', fontWeight: 600 },

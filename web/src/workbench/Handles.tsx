@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import { standingColumns } from '@tinfold/core/edit';
+import { intoCell, standingColumns } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
 import type { Part, Step } from '@tinfold/core/model';
 import { GRIP, handlesOf, type Handle } from './drags';
@@ -54,7 +54,12 @@ export function Handles({ use, part, parent, reflow, scale }: HandlesProps) {
       const { part: id, set, what } = handle.say(now(), keys);
       const state = use.getState();
       const ids = copiesOf(state.doc.root, id);
-      return { step: settingOf(state, id, ids, set), what };
+      // A part that takes several columns takes as many as there are where there are fewer.
+      const step: Step =
+        set.cell && state.holds === undefined
+          ? { kind: 'several', steps: intoCell(state.doc, ids, set.cell) }
+          : settingOf(state, id, ids, set);
+      return { step, what };
     };
     const show = () => {
       const { what, step } = said();
