@@ -5,8 +5,10 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import { ownFontRoutes } from './api/ownFonts.js';
+import { changeRoutes } from './api/changes.js';
 import { apiRoutes } from './api/routes.js';
 import { proofRoutes } from './api/proofs.js';
+import type { Changes } from './changes.js';
 import { onlyFromHere } from './doors.js';
 import { fontRoutes } from './fonts.js';
 import { problemHandler, unknownAddress } from './problem.js';
@@ -16,10 +18,12 @@ export interface AppOptions {
   readonly logger: Logger;
   /** The folder of the built web client; absent where only the API is served. */
   readonly webRoot?: string;
+  /** What is heard of other servers' writes; absent where no window is told of them. */
+  readonly changes?: Changes;
 }
 
 /** The whole HTTP application: API, and the web client where it is built. It keeps no state between requests. */
-export function createApp({ sequelize, logger, webRoot }: AppOptions): Express {
+export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -53,6 +57,7 @@ export function createApp({ sequelize, logger, webRoot }: AppOptions): Express {
     express.json({ limit: '48mb' }),
     apiRoutes(sequelize),
     proofRoutes(),
+    ...(changes ? [changeRoutes(changes)] : []),
     unknownAddress,
   );
   app.use('/fonts', fontRoutes());

@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from './app.js';
+import { Changes } from './changes.js';
 import { connect } from './db/models.js';
 import { migrate } from './db/migrations.js';
 import { loadDemo } from './demo.js';
@@ -42,12 +43,16 @@ export async function serve(options: ServeOptions): Promise<Running> {
     );
   const logger = pino({ level: options.logLevel ?? 'warn' });
   const sequelize = connect(options.databaseUrl);
+  let changes: Changes | undefined;
   try {
     await migrate(sequelize);
+    changes = await Changes.listen(options.databaseUrl, logger);
+    const heard = changes;
     if (options.demo !== undefined) await loadDemo(sequelize, options.demo);
     const app = createApp({
       sequelize,
       logger,
+      changes: heard,
       ...(options.webRoot !== undefined && { webRoot: options.webRoot }),
     });
     const server = createServer(app);
@@ -64,10 +69,12 @@ export async function serve(options: ServeOptions): Promise<Running> {
           });
           server.closeAllConnections();
         });
+        await heard.close();
         await sequelize.close();
       },
     };
   } catch (error) {
+    await changes?.close();
     await sequelize.close();
     throw error;
   }

@@ -1,6 +1,7 @@
 import { Op, Transaction, type Sequelize } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
+import { tellChange } from './changes.js';
 import { DrawingRow, Screen, StepRow } from './db/models.js';
 import { notFound, Problem } from './problem.js';
 
@@ -54,23 +55,40 @@ async function lock(id: string, transaction: Transaction): Promise<Screen> {
  */
 async function refuseLate(screen: Screen, revision: number, transaction: Transaction): Promise<void> {
   if (revision === screen.revision) return;
-  const rows = revision < screen.revision ? await stepsAfter(screen.id, revision, transaction) : [];
-  const bridges = rows.length === screen.revision - revision;
   throw new Problem(
     409,
     'Out of date',
     'Someone changed this screen meanwhile: take over the changes and try again.',
-    {
-      revision: screen.revision,
-      steps: rows.map((row) => ({
-        revision: row.revision,
-        label: row.label,
-        steps: row.steps,
-        write: row.write,
-      })),
-      ...(!bridges && { structure: await current(screen, transaction) }),
-    },
+    { ...(await since(screen, revision, transaction)) },
   );
+}
+
+/** What became of a screen after a revision. */
+interface Since {
+  readonly revision: number;
+  readonly steps: readonly Pick<StepRow, 'revision' | 'label' | 'steps' | 'write'>[];
+  /** Where something else than steps lies between: the structure as it stands. */
+  readonly structure?: Structure | null;
+}
+
+async function since(screen: Screen, revision: number, transaction: Transaction): Promise<Since> {
+  const rows = revision < screen.revision ? await stepsAfter(screen.id, revision, transaction) : [];
+  const bridges = rows.length === screen.revision - revision;
+  return {
+    revision: screen.revision,
+    steps: rows.map(({ revision: at, label, steps, write }) => ({ revision: at, label, steps, write })),
+    ...(!bridges && { structure: await current(screen, transaction) }),
+  };
+}
+
+/** The steps of a screen after a revision, or, where a reading lies between, the structure as it stands. */
+export async function readSince(sequelize: Sequelize, id: string, revision: number): Promise<Since> {
+  const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
+  return sequelize.transaction({ isolationLevel }, async (transaction) => {
+    const screen = await Screen.findByPk(id, { transaction });
+    if (!screen) throw notFound('screen');
+    return since(screen, revision, transaction);
+  });
 }
 
 /**
@@ -118,6 +136,7 @@ export async function writeSteps(
       { revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) },
       { transaction },
     );
+    await tellChange(sequelize, id, revision, transaction);
     return revision;
   });
 }
@@ -202,6 +221,7 @@ export async function writeStructure(
       },
       { transaction },
     );
+    await tellChange(sequelize, id, revision, transaction);
     return revision;
   });
 }

@@ -76,7 +76,7 @@ describe('the workbench store', () => {
   beforeEach(() => {
     vi.useFakeTimers();
     server = fakeServer(start);
-    store = createWorkbench('screen', start, 0);
+    store = createWorkbench('screen', start, 0).use;
   });
   afterEach(() => {
     vi.useRealTimers();

@@ -15,10 +15,13 @@ import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
 import { fontsOf } from './ownFonts.js';
 import { binRoutes } from './bin.js';
-import { openScreen, writeSteps, writeStructure } from '../structures.js';
+import { openScreen, readSince, writeSteps, writeStructure } from '../structures.js';
 
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
 const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
+const After = v.strictObject({
+  after: v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'after is a revision'), v.transform(Number)),
+});
 const NewProject = v.strictObject({ name: Name });
 const NewOrder = v.strictObject({
   screens: v.pipe(v.array(v.pipe(v.string(), v.uuid())), v.maxLength(5000)),
@@ -212,6 +215,12 @@ export function apiRoutes(sequelize: Sequelize): Router {
     const removed = await Screen.destroy({ where: { id: parseId(request.params['id'], 'screen') } });
     if (removed === 0) throw notFound('screen');
     response.status(204).end();
+  });
+
+  router.get('/screens/:id/steps', async (request, response) => {
+    const id = parseId(request.params['id'], 'screen');
+    const { after } = parseInput(After, request.query);
+    response.json(await readSince(sequelize, id, after));
   });
 
   router.post('/screens/:id/steps', async (request, response) => {

@@ -129,7 +129,7 @@ export interface ProofRun extends NewProofRun {
   readonly createdAt: string;
 }
 
-/** What a 409 carries: the steps that others made meanwhile. */
+/** What became of a screen meanwhile, as a 409 carries it: the steps that others made. */
 export interface Conflict {
   readonly revision: number;
   readonly steps: readonly {
@@ -192,6 +192,9 @@ export const api = {
   writeLeft: (id: string, left: readonly Left[]) => call<unknown>('PUT', `/screens/${id}/left`, { left }),
   proofs: (id: string) => call<ProofRun[]>('GET', `/screens/${id}/proofs`),
   writeProof: (id: string, run: NewProofRun) => call<ProofRun>('POST', `/screens/${id}/proofs`, run),
+  /** What became of a screen after a revision. */
+  stepsAfter: (id: string, revision: number) =>
+    call<Conflict>('GET', `/screens/${id}/steps?after=${revision}`),
   writeSteps: (id: string, revision: number, { write, label, steps }: Write) =>
     call<{ revision: number }>('POST', `/screens/${id}/steps`, { revision, write, label, steps }),
 };

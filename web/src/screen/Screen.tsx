@@ -77,7 +77,8 @@ function nextOf(widths: readonly number[], from: number, direction: 1 | -1): num
 
 function OpenedScreen(opened: Opened) {
   const { screen, structure, drawings, measurer, refused } = opened;
-  const [use] = useState(() => createWorkbench(screen.id, structure, screen.revision));
+  const [{ use, listen }] = useState(() => createWorkbench(screen.id, structure, screen.revision));
+  useEffect(listen, [listen]);
   useEffect(() => {
     if (refused.length > 0) use.getState().refuse(refused.join(' '));
   }, [refused, use]);

@@ -17,6 +17,8 @@ export class Saver {
   #base: Structure;
   #queue: Write[] = [];
   #busy = false;
+  /** The newest revision that was heard of. */
+  #heard = 0;
 
   constructor(screenId: string, base: Structure, store: Pick<WorkbenchStore, 'getState' | 'setState'>) {
     this.#screenId = screenId;
@@ -30,6 +32,29 @@ export class Saver {
     void keep(this.#screenId, write);
     this.#store.setState({ saving: 'saving' });
     if (!this.#busy) void this.#send();
+  }
+
+  /** Hears of what other windows write, and takes it over; until the function is called that it gives. */
+  listen(): () => void {
+    const stream = new EventSource(`/api/screens/${this.#screenId}/changes`);
+    stream.addEventListener('message', ({ data }: MessageEvent<string>) => {
+      this.#heard = Math.max(this.#heard, (JSON.parse(data) as { revision: number }).revision);
+      if (!this.#busy) void this.#send();
+    });
+    return () => {
+      stream.close();
+    };
+  }
+
+  /** Takes over what others wrote, where it was heard of. */
+  async #takeOver(): Promise<void> {
+    const { revision } = this.#store.getState();
+    if (this.#heard <= revision) return;
+    try {
+      await this.#rebase(await api.stepsAfter(this.#screenId, revision));
+    } catch {
+      // The stream tells again once the server is back.
+    }
   }
 
   async #send(): Promise<void> {
@@ -51,7 +76,9 @@ export class Saver {
         }
       }
     }
+    await this.#takeOver();
     this.#busy = false;
+    if (this.#queue.length > 0) void this.#send();
   }
 
   #done(write: Write): void {

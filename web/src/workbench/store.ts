@@ -93,8 +93,14 @@ export const clampFrame = (width: number): number =>
 const noLonger = (label: string, what: string, reason = ''): string =>
   `“${label}” can no longer be ${what}. ${reason}`.trim();
 
+interface Opened {
+  readonly use: WorkbenchStore;
+  /** Takes over what other windows write, until the function is called that it gives. */
+  readonly listen: () => () => void;
+}
+
 /** The state of one opened screen. Edits go through steps alone. */
-export function createWorkbench(screenId: string, doc: Structure, revision: number): WorkbenchStore {
+export function createWorkbench(screenId: string, doc: Structure, revision: number): Opened {
   const store: WorkbenchStore = create<WorkbenchState>()((set, get) => {
     /** Applies a step to what is shown and queues it for the server. */
     const apply = (label: string, step: Step): boolean => {
@@ -222,5 +228,5 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
     };
   });
   const saver = new Saver(screenId, doc, store);
-  return store;
+  return { use: store, listen: () => saver.listen() };
 }
