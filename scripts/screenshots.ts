@@ -48,6 +48,19 @@ try {
   await see('.outcome');
   await picture(driver, 'by-hand');
   await driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
+  await (await see('.ledger-tab:nth-child(2)')).click();
+  await (await see('.token-offers caption button')).click();
+  const dark = By.xpath('//button[.="Propose dark values"]');
+  await (await driver.wait(until.elementLocated(dark), WAIT)).click();
+  await driver.executeScript(`document.querySelector('[data-token="ink"]').scrollIntoView({ block: 'center' })`);
+  await picture(driver, 'tokens');
+  for (let i = 0; i < 2; i++)
+    await driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
+  await (await see('.ledger-tab:nth-child(1)')).click();
+  await (await see('.paper-button')).click();
+  await (await named('Sailings links')).click();
+  await picture(driver, 'dark');
+  await (await see('.paper-button')).click();
   const width = await see('input[aria-label="Type a frame width"]');
   await width.click();
   await width.sendKeys(Key.chord(Key.CONTROL, 'a'), '480', Key.ENTER);
