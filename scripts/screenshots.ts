@@ -52,7 +52,9 @@ try {
   await (await see('.token-offers caption button')).click();
   const dark = By.xpath('//button[.="Propose dark values"]');
   await (await driver.wait(until.elementLocated(dark), WAIT)).click();
-  await driver.executeScript(`document.querySelector('[data-token="ink"]').scrollIntoView({ block: 'center' })`);
+  await driver.executeScript(
+    `document.querySelector('[data-token="ink"]').scrollIntoView({ block: 'center' })`,
+  );
   await picture(driver, 'tokens');
   for (let i = 0; i < 2; i++)
     await driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();

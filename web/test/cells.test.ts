@@ -1,10 +1,55 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { applyStep } from '@tinfold/core/model';
-import { column, structure, text } from '../../core/test/support/build.js';
+import { applyStep, RULE_NAMES, type Part } from '@tinfold/core/model';
+import { column, grid, structure, text } from '../../core/test/support/build.js';
 import { CELLS, isTyped, nextWord, stepped } from '../src/workbench/cells';
 
 describe('cells', () => {
+  test('every rule of a part has its cell', () => {
+    const said = new Set<string>(CELLS.flatMap((c) => c.rules));
+    expect(RULE_NAMES.filter((rule) => !said.has(rule))).toEqual([]);
+  });
+
+  test('what a cell shows it takes again', () => {
+    const parts: readonly [string, Part][] = [
+      ['lines', grid({ alignLines: 'between' })],
+      ['items', grid({ justifyItems: 'centre' })],
+      [
+        'rows',
+        grid({
+          rows: [
+            { kind: 'fixed', px: 80 },
+            { kind: 'fr', weight: 2 },
+          ],
+        }),
+      ],
+      ['further', grid({ autoRows: { kind: 'fit' } })],
+      [
+        'areas',
+        grid({
+          areas: [
+            ['head', 'head'],
+            ['side', '.'],
+          ],
+        }),
+      ],
+      ['safe', column({ safeArea: ['top', 'bottom'] })],
+      ['most', text('a', { maxLines: 2 })],
+      ['direction', column({ direction: 'rtl' })],
+      ['stay', column({ stay: { side: 'bottom', at: 16 } })],
+      ['breaks', column({ newLine: true })],
+    ];
+    for (const [key, part] of parts) {
+      const cell = CELLS.find((c) => c.key === key);
+      const shown = cell?.show(part) ?? '';
+      const [rule = 'flow'] = cell?.rules ?? [];
+      expect(shown, key).not.toBe('');
+      expect(cell?.parse?.(shown), key).toEqual({ ok: true, value: { [rule]: part.rules[rule] } });
+      expect(cell?.parse?.(''), key).toEqual({ ok: true, value: { [rule]: null } });
+      expect(cell?.parse?.('no such thing, at all!').ok, key).toBe(false);
+    }
+  });
+
   test('the few words of a cell come one after another, and all of them are taken', () => {
     expect(nextWord(['start', 'end'], 'start', 1)).toBe('end');
     expect(nextWord(['start', 'end'], 'end', 1)).toBe('start');

@@ -112,6 +112,9 @@ const ruleEntries = {
   maxLines: v.pipe(v.number(), v.integer(), v.minValue(1)),
 };
 
+/** All rules by their names. */
+export const RULE_NAMES = Object.keys(ruleEntries) as RuleName[];
+
 const optionalRules = Object.fromEntries(
   Object.entries(ruleEntries).map(([name, schema]) => [name, v.exactOptional(schema as v.GenericSchema)]),
 );
@@ -273,9 +276,7 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
         v.strictObject({
           id,
           set: v.strictObject(nullableRules),
-          leave: v.exactOptional(
-            v.pipe(v.array(v.picklist(Object.keys(ruleEntries) as RuleName[])), v.maxLength(100)),
-          ),
+          leave: v.exactOptional(v.pipe(v.array(v.picklist(RULE_NAMES)), v.maxLength(100))),
         }),
       ),
       v.minLength(1),

@@ -29,6 +29,8 @@ import {
   type Step,
 } from '@tinfold/core/model';
 
+import { MORE_CELLS } from './moreCells';
+
 /** A column of the parts list: what its cell shows and what typed text makes of it. */
 export interface CellKind {
   readonly key: string;
@@ -68,7 +70,7 @@ function flag(key: string, title: string, label: string, rule: RuleName, word: s
     width: 60,
     extra: true,
     show: (p) => (p.rules[rule] === true ? word : ''),
-    applies: (p) => rule === 'hidden' || isContainer(p),
+    applies: (p, isRoot) => rule === 'hidden' || (rule === 'newLine' ? !isRoot : isContainer(p)),
     parse: (text) => {
       const t = text.trim().toLowerCase();
       if (t === '' || t === 'no') return { ok: true, value: { [rule]: null } };
@@ -340,8 +342,12 @@ export const CELLS: readonly CellKind[] = [
     applies: (p, isRoot) => !isRoot && !p.rules.pin,
     parse: (text) => map(parseStay(text), (stay) => ({ stay })),
   },
+  ...MORE_CELLS,
   flag('hidden', 'Hidden', 'hidden or shown', 'hidden', 'hidden'),
   flag('clip', 'Clip', 'whether it cuts off what reaches out', 'clip', 'clip'),
   flag('scroll', 'Scroll', 'whether it scrolls', 'scroll', 'scroll'),
   flag('reverse', 'Reverse', 'from which end its parts stand', 'reverse', 'reverse'),
+  flag('first', 'First on top', 'whether the first of its parts lies on top', 'firstOnTop', 'first'),
+  flag('stroke', 'Stroke', 'whether its stroke takes room', 'strokeTakesRoom', 'takes room'),
+  flag('breaks', 'Breaks', 'whether it begins a line of its wrap', 'newLine', 'breaks'),
 ];
