@@ -4,7 +4,7 @@ import type { Sequelize } from 'sequelize';
 import supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { readSources } from 'tinfold-cli/reading';
-import { pageCases, patternCases } from '../../core/test/support/benchmark.js';
+import { everyCase } from '../../core/test/support/benchmark.js';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/db/migrations.js';
 import { connect } from '../src/db/models.js';
@@ -13,8 +13,7 @@ import { freshDatabase } from './database.js';
 const DEMO = new URL('../../demo/', import.meta.url);
 const cases = [
   { name: 'departures', files: ['departures-1280.svg', 'departures-390.svg'].map((f) => new URL(f, DEMO)) },
-  ...patternCases,
-  ...pageCases,
+  ...everyCase(6),
 ];
 
 describe('the server keeps what was read', () => {

@@ -6,7 +6,7 @@ import { alignDrawings, readSeveral, readStructure } from '@tinfold/core/infer';
 import { exportHtml } from '@tinfold/core/handoff';
 import { checkAll, structureFromJson, walk, type Structure } from '@tinfold/core/model';
 import { loadMeasurer } from '../../../cli/src/fonts.js';
-import { pageCases, patternCases } from '../support/benchmark.js';
+import { everyCase } from '../support/benchmark.js';
 import { openWithFonts, testMeasurer } from '../support/fonts.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);
@@ -34,8 +34,7 @@ const cases = [
     name: 'departures',
     files: ['departures-1280.svg', 'departures-390.svg'].map((f) => new URL(f, DEMO)),
   },
-  ...patternCases,
-  ...pageCases,
+  ...everyCase(3),
 ];
 
 const svg = (width: number, height: number, body: string): string =>

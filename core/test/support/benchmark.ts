@@ -24,6 +24,9 @@ export const patternCases = all.filter((c) => !c.name.startsWith('page-'));
 /** The cases made from real pages. */
 export const pageCases = all.filter((c) => c.name.startsWith('page-'));
 
+/** Every nth of all cases, for what other tests of each reading come upon too. */
+export const everyCase = (nth: number): readonly BenchmarkCase[] => all.filter((_, i) => i % nth === 0);
+
 /** Reading all real pages takes minutes on a busy machine, ms. */
 export const MINUTES = 300_000;
 
