@@ -11,6 +11,7 @@ import { proofRoutes } from './api/proofs.js';
 import type { Changes } from './changes.js';
 import { onlyFromHere } from './doors.js';
 import { fontRoutes } from './fonts.js';
+import { Metrics, operatingRoutes } from './operating.js';
 import { problemHandler, unknownAddress } from './problem.js';
 
 export interface AppOptions {
@@ -50,6 +51,8 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
     }),
   );
   app.use(onlyFromHere());
+  const metrics = new Metrics();
+  app.use(metrics.measure(), operatingRoutes(sequelize, metrics));
   // A drawing of 20 MB grows a little when it is quoted.
   app.use(
     '/api',
@@ -57,7 +60,13 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
     express.json({ limit: '48mb' }),
     apiRoutes(sequelize),
     proofRoutes(),
-    ...(changes ? [changeRoutes(changes)] : []),
+    ...(changes
+      ? [
+          changeRoutes(changes, (open) => {
+            metrics.streams(open);
+          }),
+        ]
+      : []),
     unknownAddress,
   );
   app.use('/fonts', fontRoutes());

@@ -8,8 +8,8 @@ const BEAT = 20_000;
 /** So many streams are open at once on one server. */
 const MOST_STREAMS = 500;
 
-/** Streams of server-sent events (HTML §9.2): the revision of a screen, at once and whenever it changes. */
-export function changeRoutes(changes: Changes): Router {
+/** Streams of server-sent events (HTML §9.2): the revision of a screen, at once and whenever it changes. `count` hears how many are open. */
+export function changeRoutes(changes: Changes, count: (open: number) => void): Router {
   const router = Router();
   let open = 0;
 
@@ -26,7 +26,7 @@ export function changeRoutes(changes: Changes): Router {
       response.write(`data: ${JSON.stringify({ revision })}\n\n`);
     };
     const first = await revisionNow();
-    open++;
+    count(++open);
     response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store' });
     const stop = changes.hear(id, (revision) => {
       if (revision !== undefined) tell(revision);
@@ -40,7 +40,7 @@ export function changeRoutes(changes: Changes): Router {
       response.write(': here\n\n');
     }, BEAT);
     response.on('close', () => {
-      open--;
+      count(--open);
       stop();
       clearInterval(beat);
     });

@@ -82,11 +82,6 @@ const projectView = (p: Project, screens: number) => ({
 export function apiRoutes(sequelize: Sequelize): Router {
   const router = Router();
 
-  router.get('/health', async (_request, response) => {
-    await sequelize.query('SELECT 1');
-    response.json({ ok: true });
-  });
-
   router.get('/projects', async (_request, response) => {
     const projects = await Project.findAll({ order: BY_AGE });
     const screens = await Screen.findAll({ attributes: ['id', 'projectId'], order: IN_ORDER });
