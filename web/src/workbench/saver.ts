@@ -34,15 +34,26 @@ export class Saver {
     if (!this.#busy) void this.#send();
   }
 
-  /** Hears of what other windows write, and takes it over; until the function is called that it gives. */
+  /**
+   * Hears of what other windows write, and takes it over; until the function is called that it gives. A window that is not seen
+   * hears nothing: a browser keeps few connections to one server, and each stream is one. It is told all of it once it is seen again.
+   */
   listen(): () => void {
-    const stream = new EventSource(`/api/screens/${this.#screenId}/changes`);
-    stream.addEventListener('message', ({ data }: MessageEvent<string>) => {
-      this.#heard = Math.max(this.#heard, (JSON.parse(data) as { revision: number }).revision);
-      if (!this.#busy) void this.#send();
-    });
+    let stream: EventSource | undefined;
+    const follow = () => {
+      stream?.close();
+      if (document.visibilityState === 'hidden') return;
+      stream = new EventSource(`/api/screens/${this.#screenId}/changes`);
+      stream.addEventListener('message', ({ data }: MessageEvent<string>) => {
+        this.#heard = Math.max(this.#heard, (JSON.parse(data) as { revision: number }).revision);
+        if (!this.#busy) void this.#send();
+      });
+    };
+    follow();
+    document.addEventListener('visibilitychange', follow);
     return () => {
-      stream.close();
+      document.removeEventListener('visibilitychange', follow);
+      stream?.close();
     };
   }
 
