@@ -52,10 +52,17 @@ interface BodyParserError {
 
 function asProblem(error: unknown): Problem | undefined {
   if (error instanceof Problem) return error;
-  const { type } = error as BodyParserError;
+  const { type, status } = error as BodyParserError;
   if (type === 'entity.too.large')
     return new Problem(413, 'Too large', 'The file is too large: a drawing has at most 20 MB, a font 30 MB.');
   if (type === 'entity.parse.failed') return new Problem(400, 'Wrong input', 'The request body is not JSON.');
+  // Addresses and bodies that cannot be read at all: their encoding, their length, what was broken off.
+  if (status !== undefined && status >= 400 && status < 500)
+    return new Problem(
+      status,
+      'Wrong input',
+      'The request cannot be read as it came: check its address, its type and its encoding.',
+    );
   return undefined;
 }
 

@@ -17,7 +17,12 @@ import { fontsOf } from './ownFonts.js';
 import { binRoutes } from './bin.js';
 import { openScreen, readSince, writeSteps, writeStructure } from '../structures.js';
 
-const Name = v.pipe(v.string(), v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
+/** PostgreSQL keeps no text with a NUL in it. */
+const Text = v.pipe(
+  v.string(),
+  v.check((text) => !text.includes('\0'), 'a text has no NUL in it'),
+);
+const Name = v.pipe(Text, v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
 const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
 const After = v.strictObject({
   after: v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'after is a revision'), v.transform(Number)),
@@ -30,14 +35,14 @@ const NewDrawing = v.strictObject({
   name: Name,
   width: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
   height: v.pipe(v.number(), v.minValue(0.01), v.maxValue(1e6)),
-  source: v.pipe(v.string(), v.minLength(1), v.maxLength(MAX_BYTES)),
+  source: v.pipe(Text, v.minLength(1), v.maxLength(MAX_BYTES)),
   decisions: v.exactOptional(DecisionsSchema),
 });
 const NewScreen = v.strictObject({ name: Name, drawing: NewDrawing, structure: StructureSchema });
 const NewSteps = v.strictObject({
   revision: Revision,
   write: v.exactOptional(v.pipe(v.string(), v.uuid())),
-  label: v.pipe(v.string(), v.maxLength(200)),
+  label: v.pipe(Text, v.maxLength(200)),
   steps: v.pipe(v.array(StepSchema), v.minLength(1), v.maxLength(500)),
 });
 const NewStructure = v.strictObject({
