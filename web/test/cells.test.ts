@@ -3,6 +3,7 @@ import { describe, expect, test } from 'vitest';
 import { applyStep, RULE_NAMES, type Part } from '@tinfold/core/model';
 import { column, grid, structure, text } from '../../core/test/support/build.js';
 import { CELLS, isTyped, nextWord, stepped } from '../src/workbench/cells';
+import { nearestValid } from '../src/workbench/nearestValid';
 
 describe('cells', () => {
   test('every rule of a part has its cell', () => {
@@ -84,5 +85,26 @@ describe('cells', () => {
     ]);
     expect(words?.say?.(part, '')).toBeUndefined();
     expect(words && isTyped(words)).toBe(true);
+  });
+});
+
+describe('what is refused', () => {
+  const near = (key: string, typed: string) => {
+    const cell = CELLS.find((c) => c.key === key);
+    return cell && nearestValid(cell, typed);
+  };
+
+  test('offers the nearest that is taken', () => {
+    expect(near('align', 'midle')).toBe('middle');
+    expect(near('gap', 'betwen')).toBe('between');
+    expect(near('limits', '300-200')).toBe('200–300');
+    expect(near('width', '-20')).toBe('20');
+    expect(near('width', '20 px wide')).toBe('20');
+    expect(near('most', '2.6')).toBe('3');
+  });
+
+  test('and nothing where nothing is near', () => {
+    expect(near('align', 'over there')).toBeUndefined();
+    expect(near('words', '')).toBeUndefined();
   });
 });

@@ -15,6 +15,7 @@ import type { Bench } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
 import { pathTo, type Part } from '@tinfold/core/model';
 import { CELLS, isTyped, nextWord, stepped, type CellKind } from './cells';
+import { nearestValid } from './nearestValid';
 import { PartGlyph } from './glyphs';
 import { Holds } from './Holds';
 import { LedgerTabs } from './LedgerTabs';
@@ -146,7 +147,18 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
     if (binding) return edit(`${label} as ${text.trim()}`, binding);
     const parsed = kind.parse(text);
     if (!parsed.ok) {
-      refuse(parsed.reason);
+      const near = nearestValid(kind, text);
+      refuse(
+        parsed.reason,
+        near === undefined
+          ? undefined
+          : {
+              value: near,
+              take: () => {
+                if (take(kind, part, near)) setEditing(undefined);
+              },
+            },
+      );
       return false;
     }
     return edit(label, settingOf(use.getState(), part.id, parts, parsed.value));

@@ -1,3 +1,4 @@
+import { Button } from 'antd';
 import { useMemo, useRef, useState } from 'react';
 import type { Engine } from '@tinfold/core/layout';
 import {
@@ -60,6 +61,7 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
   const root = use((s) => s.doc.root);
   const selected = use((s) => s.selected);
   const refusal = use((s) => s.refusal);
+  const offer = use((s) => s.offer);
   const { edit, refuse } = use.getState();
   const [typed, setTyped] = useState('');
   const [lines, setLines] = useState<readonly string[]>([]);
@@ -108,6 +110,18 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
       {refusal !== undefined && (
         <p className="refusal" role="alert">
           {refusal}
+          {offer && (
+            <Button
+              size="small"
+              // Before what is typed loses the focus, and is refused again.
+              onMouseDown={(e) => {
+                e.preventDefault();
+              }}
+              onClick={offer.take}
+            >
+              Take {offer.value}
+            </Button>
+          )}
         </p>
       )}
       <Why use={use} asRead={asRead} engine={engine} />

@@ -19,6 +19,12 @@ export interface Told {
 
 export type Saving = 'saved' | 'saving' | 'waiting';
 
+/** A value near to one that was refused, and what takes it. */
+export interface Offer {
+  readonly value: string;
+  readonly take: () => void;
+}
+
 /** How the sheets stand: side by side, one alone, laid over each other, or as outlines with names. */
 export type SheetMode = 'both' | 'drawn' | 'reflowed' | 'over' | 'outlines';
 
@@ -28,6 +34,8 @@ export interface WorkbenchState {
   readonly saving: Saving;
   /** Why something could not be done, until the next thing is. */
   readonly refusal: string | undefined;
+  /** What could be taken in place of what was refused. */
+  readonly offer: Offer | undefined;
   readonly frameWidth: number;
   /** How much of the frame is seen at once, px; undefined for all of it. */
   readonly frameHeight: number | undefined;
@@ -74,7 +82,7 @@ export interface WorkbenchState {
   readonly setMode: (mode: SheetMode) => void;
   readonly setColours: (mode: string | undefined) => void;
   readonly setLedger: (ledger: 'parts' | 'tokens') => void;
-  readonly refuse: (reason: string) => void;
+  readonly refuse: (reason: string, offer?: Offer) => void;
   readonly setPreview: (step: Step | undefined) => void;
 }
 
@@ -106,11 +114,11 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
     const apply = (label: string, step: Step): boolean => {
       const result = applyStep(get().doc, step);
       if (!result.ok) {
-        set({ refusal: result.reason });
+        set({ refusal: result.reason, offer: undefined });
         return false;
       }
       if (result.doc === get().doc) return true;
-      set({ doc: result.doc, refusal: undefined, asked: undefined, told: undefined });
+      set({ doc: result.doc, refusal: undefined, offer: undefined, asked: undefined, told: undefined });
       saver.add(label, [step]);
       return true;
     };
@@ -119,6 +127,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       revision,
       saving: 'saved',
       refusal: undefined,
+      offer: undefined,
       frameWidth: clampFrame(doc.drawn.width),
       frameHeight: undefined,
       selected: undefined,
@@ -173,7 +182,7 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
         set({ palette: open });
       },
       ask(asked) {
-        set({ asked, refusal: undefined });
+        set({ asked, refusal: undefined, offer: undefined });
       },
       tell(told) {
         set({ told });
@@ -219,8 +228,8 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       setLedger(ledger) {
         set({ ledger });
       },
-      refuse(reason) {
-        set({ refusal: reason });
+      refuse(reason, offer) {
+        set({ refusal: reason, offer });
       },
       setPreview(step) {
         set({ preview: step });
