@@ -87,10 +87,11 @@ describe('the stage of proof', () => {
     const captions = await texts('.contact-caption b');
     expect(captions).toEqual(expect.arrayContaining(['320', '390', '768', '1280', '1920']));
     expect((await texts('.contact-caption span')).join()).toMatch(/narrow phone.*drawn.*wide desk/s);
-    await press(driver, By.css('.contact-frame[aria-label^="320,"]'));
+    await press(driver, By.css('.contact-frame[title="Set the caliper to 320"]'));
     expect(await caliper()).toBe(320);
     expect(
-      (await driver.findElements(By.css('.contact-frame[aria-label^="320,"] .fault-box-error'))).length,
+      (await driver.findElements(By.css('.contact-frame[title="Set the caliper to 320"] .fault-box-error')))
+        .length,
     ).toBeGreaterThan(0);
     await press(driver, By.xpath('//*[contains(@class, "contact-head")]//*[text()="On its side"]'));
     expect(await texts('.contact-caption b')).toContain('844');

@@ -99,7 +99,7 @@ describe('the Drawing stage', () => {
     await press('//button[contains(., "Leave out")]');
     await seen('“card” left out by you');
     await press('//button[contains(., "Read the structure again")]');
-    await seen('Parts list');
+    await seen('Edits hold');
     await seen('rev 1');
     await press('//a[text()="Drawing"]');
     await seen('“hidden” taken back for all');
@@ -131,14 +131,14 @@ describe('the Drawing stage', () => {
 
   test('a rule that was set stays when the structure is read again', async () => {
     await press('//button[contains(., "Read the structure again")]');
-    await seen('Parts list');
+    await seen('Edits hold');
     const line = await find('input[aria-label="Type rules for the part in hand"]');
     await press('//div[@role="row" and @data-row][1]//div[contains(@class, "cell-name")]');
     await line.sendKeys('pad 33', Key.ENTER);
     await seen('saved');
     await press('//a[text()="Drawing"]');
     await press('//button[contains(., "Read the structure again")]');
-    await seen('Parts list');
+    await seen('Edits hold');
     await seen('33');
   });
 
@@ -225,7 +225,7 @@ describe('the Drawing stage', () => {
     await driver.switchTo().activeElement().sendKeys('Lato 400', Key.ENTER);
     await seen('is set in Lato 400');
     await press('//button[contains(., "Read the structure again")]');
-    await seen('Parts list');
+    await seen('Edits hold');
     await seen('more cars');
     const family: string = await driver.executeScript(
       `return getComputedStyle([...document.querySelectorAll('[data-part] span')].find((s) => s.textContent === 'more cars')).fontFamily`,
