@@ -124,20 +124,6 @@ export function Rail({ width, marks, faults, nextEvent, onChange, turns, onTurn 
             {m.words}
           </span>
         ))}
-        {turns.map((turn) => (
-          <Turn
-            key={turn}
-            width={turn}
-            place={place}
-            widthAt={widthAt}
-            onMove={(to) => {
-              onTurn(turn, to);
-            }}
-            onDrop={() => {
-              onTurn(turn, undefined);
-            }}
-          />
-        ))}
         <div
           className="caliper"
           ref={caliper}
@@ -171,6 +157,20 @@ export function Rail({ width, marks, faults, nextEvent, onChange, turns, onTurn 
             if (e.key === 'Escape') setTyped(undefined);
           }}
         />
+        {turns.map((turn) => (
+          <Turn
+            key={turn}
+            width={turn}
+            place={place}
+            widthAt={widthAt}
+            onMove={(to) => {
+              onTurn(turn, to);
+            }}
+            onDrop={() => {
+              onTurn(turn, undefined);
+            }}
+          />
+        ))}
       </div>
     </section>
   );
