@@ -1,4 +1,3 @@
-import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
@@ -6,7 +5,6 @@ import { openBrowser } from './support/browser.js';
 import { pageOf, type Box } from './support/page.js';
 import { press } from './support/press.js';
 
-const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const WAIT = 20_000;
 
 describe('a structure is made right by hand', () => {
@@ -22,10 +20,7 @@ describe('a structure is made right by hand', () => {
     driver = await openBrowser();
     ({ find, seen, setWidth, boxes } = pageOf(driver));
     await driver.get(application.url);
-    await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
-    await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
-    await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
+    await pageOf(driver).importBoard();
   });
   afterAll(async () => {
     await driver.quit();

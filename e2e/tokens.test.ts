@@ -1,7 +1,6 @@
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
@@ -9,7 +8,6 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const WAIT = 20_000;
 
 describe('tokens and breakpoints', () => {
@@ -29,10 +27,7 @@ describe('tokens and breakpoints', () => {
     driver = own;
     ({ find, seen, boxes, setWidth } = pageOf(driver));
     await driver.get(application.url);
-    await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
-    await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
-    await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
+    await pageOf(driver).importBoard();
   });
   afterAll(async () => {
     await driver.quit();

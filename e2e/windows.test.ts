@@ -1,4 +1,3 @@
-import { fileURLToPath } from 'node:url';
 import { By, Key, type WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { startApplication } from './support/application.js';
@@ -6,7 +5,6 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const WAIT = 20_000;
 
 describe('two windows on one structure', () => {
@@ -20,12 +18,7 @@ describe('two windows on one structure', () => {
     driver = await openBrowser();
     page = pageOf(driver);
     await driver.get(application.url);
-    await (
-      await page.find('input[aria-label="Name of a new project"]')
-    ).sendKeys('Kittiwake Line', Key.ENTER);
-    await page.seen('h1', 'Kittiwake Line');
-    await (await page.find('input[type="file"]')).sendKeys(DEPARTURES);
-    await page.seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
+    await page.importBoard();
     const address = await driver.getCurrentUrl();
     await driver.switchTo().newWindow('window');
     await driver.get(address);

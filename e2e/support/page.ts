@@ -1,7 +1,9 @@
+import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import { press } from './press.js';
 
 const WAIT_MS = 20_000;
+const DEPARTURES = fileURLToPath(new URL('../../demo/departures-1280.svg', import.meta.url));
 
 /** Where a part stands on the reflowed sheet, px of the frame. */
 export interface Box {
@@ -48,5 +50,12 @@ export function pageOf(driver: WebDriver) {
     await driver.executeScript(`arguments[0].scrollIntoView({ block: 'center' })`, row);
     await press(driver, named);
   };
-  return { find, seen, setWidth, boxes, choose };
+  /** From the empty shelf to the workbench: a project, and the demo's board imported into it. */
+  const importBoard = async (): Promise<void> => {
+    await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
+    await seen('h1', 'Kittiwake Line');
+    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
+  };
+  return { find, seen, setWidth, boxes, choose, importBoard };
 }

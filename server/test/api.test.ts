@@ -1,16 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import supertest from 'supertest';
+import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import type { Step, Structure } from '@tinfold/core/model';
 import { readSource } from 'tinfold-cli/reading';
-import { createApp } from '../src/app.js';
-import { connect } from '../src/db/models.js';
 import { migrate, MIGRATIONS } from '../src/db/migrations.js';
 import { loadDemo } from '../src/demo.js';
-import { freshDatabase } from './database.js';
+import { freshAgent } from './database.js';
 
 const DEMO = fileURLToPath(new URL('../../demo/', import.meta.url));
 const SOURCE = readFileSync(new URL('../../demo/departures-1280.svg', import.meta.url), 'utf8');
@@ -32,11 +29,7 @@ describe('the API on a real PostgreSQL', () => {
   let projectId: string;
 
   beforeAll(async () => {
-    const database = await freshDatabase(inject('postgresUrl'));
-    drop = database.drop;
-    sequelize = connect(database.url);
-    await migrate(sequelize);
-    agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+    ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
     ({ structure } = await readSource(SOURCE, 'Departures board'));
     projectId = (
       (await agent.post('/api/projects').send({ name: ' Kittiwake Line ' })).body as { id: string }

@@ -1,14 +1,12 @@
 import { readFileSync } from 'node:fs';
-import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import supertest from 'supertest';
+import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import type { Structure } from '@tinfold/core/model';
 import { readSource } from 'tinfold-cli/reading';
-import { createApp } from '../src/app.js';
 import { connect } from '../src/db/models.js';
 import { migrate, MIGRATIONS } from '../src/db/migrations.js';
-import { freshDatabase } from './database.js';
+import { freshAgent, freshDatabase } from './database.js';
 
 const SOURCE = readFileSync(new URL('../../demo/departures-1280.svg', import.meta.url), 'utf8');
 const NOWHERE = '00000000-0000-4000-8000-000000000000';
@@ -30,11 +28,7 @@ describe('what is on the shelf', () => {
   let structure: Structure;
 
   beforeAll(async () => {
-    const database = await freshDatabase(inject('postgresUrl'));
-    drop = database.drop;
-    sequelize = connect(database.url);
-    await migrate(sequelize);
-    agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+    ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
     ({ structure } = await readSource(SOURCE, 'Departures board'));
   });
   afterAll(async () => {

@@ -1,5 +1,10 @@
 import { randomBytes } from 'node:crypto';
+import { pino } from 'pino';
 import { Sequelize } from 'sequelize';
+import supertest from 'supertest';
+import { createApp } from '../src/app.js';
+import { migrate } from '../src/db/migrations.js';
+import { connect } from '../src/db/models.js';
 
 /** Makes an empty database on a running server and gives its address, and the way to drop it. */
 export async function freshDatabase(
@@ -17,4 +22,13 @@ export async function freshDatabase(
       await admin.close();
     },
   };
+}
+
+/** The application on an empty database of its own, without a port: what asks it, its connection, and the way to drop it. */
+export async function freshAgent(postgresUrl: string) {
+  const { url, drop } = await freshDatabase(postgresUrl);
+  const sequelize = connect(url);
+  await migrate(sequelize);
+  const agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+  return { agent, sequelize, drop };
 }

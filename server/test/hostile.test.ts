@@ -1,13 +1,9 @@
 import fc from 'fast-check';
-import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import supertest from 'supertest';
+import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { column, structure, text } from '../../core/test/support/build.js';
-import { createApp } from '../src/app.js';
-import { migrate } from '../src/db/migrations.js';
-import { connect } from '../src/db/models.js';
-import { freshDatabase } from './database.js';
+import { freshAgent } from './database.js';
 
 /** So many requests are made; the whole number with `HOSTILE_REQUESTS=3000`. */
 const REQUESTS = Number(process.env['HOSTILE_REQUESTS'] ?? 300);
@@ -101,11 +97,7 @@ describe('requests that are wrong', () => {
   let screen: string;
 
   beforeAll(async () => {
-    const database = await freshDatabase(inject('postgresUrl'));
-    drop = database.drop;
-    sequelize = connect(database.url);
-    await migrate(sequelize);
-    agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+    ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
     project = ((await agent.post('/api/projects').send({ name: 'Kittiwake Line' })).body as { id: string })
       .id;
     const made = await agent

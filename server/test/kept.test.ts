@@ -1,14 +1,10 @@
 import { readFileSync } from 'node:fs';
-import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import supertest from 'supertest';
+import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { readSources } from 'tinfold-cli/reading';
 import { everyCase } from '../../core/test/support/benchmark.js';
-import { createApp } from '../src/app.js';
-import { migrate } from '../src/db/migrations.js';
-import { connect } from '../src/db/models.js';
-import { freshDatabase } from './database.js';
+import { freshAgent } from './database.js';
 
 const DEMO = new URL('../../demo/', import.meta.url);
 const cases = [
@@ -23,11 +19,7 @@ describe('the server keeps what was read', () => {
   let project: string;
 
   beforeAll(async () => {
-    const database = await freshDatabase(inject('postgresUrl'));
-    drop = database.drop;
-    sequelize = connect(database.url);
-    await migrate(sequelize);
-    agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+    ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
     project = ((await agent.post('/api/projects').send({ name: 'Readings' })).body as { id: string }).id;
   });
   afterAll(async () => {

@@ -1,22 +1,14 @@
-import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import supertest from 'supertest';
+import type supertest from 'supertest';
 import { afterAll, beforeAll, expect, inject, test } from 'vitest';
-import { createApp } from '../src/app.js';
-import { migrate } from '../src/db/migrations.js';
-import { connect } from '../src/db/models.js';
-import { freshDatabase } from './database.js';
+import { freshAgent } from './database.js';
 
 let sequelize: Sequelize;
 let drop: () => Promise<void>;
 let agent: ReturnType<typeof supertest>;
 
 beforeAll(async () => {
-  const database = await freshDatabase(inject('postgresUrl'));
-  drop = database.drop;
-  sequelize = connect(database.url);
-  await migrate(sequelize);
-  agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+  ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
 });
 afterAll(async () => {
   await drop();

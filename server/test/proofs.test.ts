@@ -1,15 +1,11 @@
 import { readFileSync } from 'node:fs';
-import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
-import supertest from 'supertest';
+import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { Engine } from '@tinfold/core/layout';
 import { leave, prove } from '@tinfold/core/proof';
 import { readSource } from 'tinfold-cli/reading';
-import { createApp } from '../src/app.js';
-import { migrate } from '../src/db/migrations.js';
-import { connect } from '../src/db/models.js';
-import { freshDatabase } from './database.js';
+import { freshAgent } from './database.js';
 
 const SOURCE = readFileSync(new URL('../../demo/departures-1280.svg', import.meta.url), 'utf8');
 const NOWHERE = '00000000-0000-4000-8000-000000000000';
@@ -22,11 +18,7 @@ describe('what a screen is held to, what is left so and runs of proofs are kept'
   let reading: Awaited<ReturnType<typeof readSource>>;
 
   beforeAll(async () => {
-    const database = await freshDatabase(inject('postgresUrl'));
-    drop = database.drop;
-    sequelize = connect(database.url);
-    await migrate(sequelize);
-    agent = supertest(createApp({ sequelize, logger: pino({ level: 'silent' }) }));
+    ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
     reading = await readSource(SOURCE, 'Board');
     const project = (await agent.post('/api/projects').send({ name: 'Kittiwake Line' })).body as {
       id: string;

@@ -43,6 +43,14 @@ export type Bound = { readonly [K in TokenPlace]?: string };
 /** What a token may be called: it is written into style sheets as a custom property. */
 export const TOKEN_NAME = /^[a-z][a-z0-9-]{0,59}$/;
 
+/** A text in the letters that a token's name has; what has no letter from a to z gives no name. */
+export const tokenNameOf = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^[^a-z]+|-+$/g, '')
+    .slice(0, 60);
+
 /** A colour's value in a colour mode; its own where it has none there. */
 export const colourIn = ({ value, modes = {} }: ColourToken, mode: string | undefined): string =>
   (mode !== undefined && Object.hasOwn(modes, mode) ? modes[mode] : undefined) ?? value;

@@ -43,10 +43,9 @@ function behindWords(part: Part, behind: string | undefined): string | undefined
   if (content?.kind === 'picture' || content?.kind === 'art') return undefined;
   const fill = paint?.fill;
   if (!fill) return behind;
-  const own = fill.kind === 'solid' ? toRgb(parse(fill.colour)) : undefined;
-  if (!own || (paint.opacity ?? 1) < 1) return undefined;
-  if ((own.alpha ?? 1) >= 1) return fill.kind === 'solid' ? fill.colour : undefined;
-  return undefined;
+  if (fill.kind !== 'solid' || (paint.opacity ?? 1) < 1) return undefined;
+  const own = toRgb(parse(fill.colour));
+  return own && (own.alpha ?? 1) >= 1 ? fill.colour : undefined;
 }
 
 /**

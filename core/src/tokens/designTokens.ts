@@ -1,6 +1,6 @@
 import { converter, formatHex, parse, type Rgb } from 'culori';
 import * as v from 'valibot';
-import { TOKEN_NAME, type ColourToken, type LengthToken, type Token } from '../model/index.js';
+import { TOKEN_NAME, tokenNameOf, type ColourToken, type LengthToken, type Token } from '../model/index.js';
 
 /** Under which name a file keeps what the format has no place for: values in narrower frames and in colour modes. */
 const OWN = 'tinfold';
@@ -75,27 +75,19 @@ function lengthFrom(value: unknown): number | undefined {
   return read.output.value * (read.output.unit === 'rem' ? REM : 1);
 }
 
-/** Colour spaces of the format by what CSS Color 4 calls them in `color()`; others have functions of their own. */
-const FUNCTIONS: Readonly<Record<string, string>> = {
-  hsl: 'hsl',
-  hwb: 'hwb',
-  lab: 'lab',
-  lch: 'lch',
-  oklab: 'oklab',
-  oklch: 'oklch',
-};
+/** Colour spaces that CSS Color 4 has functions of their own for; it writes the others with `color()`. */
+const FUNCTIONS = new Set(['hsl', 'hwb', 'lab', 'lch', 'oklab', 'oklch']);
 
 function colourFrom(value: unknown): string | undefined {
   let css: unknown = value;
   const object = v.safeParse(colourObject, value);
   if (object.success) {
     const { colorSpace, components, alpha = 1 } = object.output;
-    const own = FUNCTIONS[colorSpace];
     const numbers = components.map((n, i) =>
-      (own === 'hsl' || own === 'hwb') && i > 0 && n !== 'none' ? `${n}%` : String(n),
+      (colorSpace === 'hsl' || colorSpace === 'hwb') && i > 0 && n !== 'none' ? `${n}%` : String(n),
     );
-    css = own
-      ? `${own}(${numbers.join(' ')} / ${alpha})`
+    css = FUNCTIONS.has(colorSpace)
+      ? `${colorSpace}(${numbers.join(' ')} / ${alpha})`
       : `color(${colorSpace} ${numbers.join(' ')} / ${alpha})`;
   }
   const rgb: Rgb | undefined = typeof css === 'string' ? toRgb(parse(css)) : undefined;
@@ -112,14 +104,7 @@ const isGroup = (value: unknown): value is Record<string, unknown> =>
 
 /** A path in groups as a token's name: lower case, with hyphens between. */
 const nameOf = (path: readonly string[]): string =>
-  path
-    .join('-')
-    .replace(/([a-z\d])([A-Z])/g, '$1-$2')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^[^a-z]+|-+$/g, '')
-    .slice(0, 60)
-    .replace(/-+$/, '');
+  tokenNameOf(path.join('-').replace(/([a-z\d])([A-Z])/g, '$1-$2')).replace(/-+$/, '');
 
 interface Found {
   readonly path: readonly string[];

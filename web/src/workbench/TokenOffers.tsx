@@ -1,7 +1,7 @@
 import { Button } from 'antd';
+import { tokenNameOf } from '@tinfold/core/model';
 import { takeOffers, type Offer } from '@tinfold/core/tokens';
 import type { WorkbenchStore } from './store';
-import { tokenName } from './tokenEdits';
 import { Places, Sample, Typed } from './tokenFields';
 
 /** What a sort of value is called in words. */
@@ -25,7 +25,7 @@ export function TokenOffers({
   const { edit, selectAll } = use.getState();
   const root = use((s) => s.doc.root);
   const name = (offer: Offer, typed: string): boolean => {
-    const word = tokenName(typed);
+    const word = tokenNameOf(typed);
     const token = { ...offer.token, name: word };
     return edit(`Token ${word}`, { kind: 'several', steps: takeOffers(root, [{ ...offer, token }]) });
   };

@@ -1,6 +1,13 @@
 import { Button } from 'antd';
 import { useMemo, useRef, useState } from 'react';
-import { breakpoints, modesOf, TOKEN_NAME, type ColourToken, type LengthToken } from '@tinfold/core/model';
+import {
+  breakpoints,
+  modesOf,
+  TOKEN_NAME,
+  tokenNameOf,
+  type ColourToken,
+  type LengthToken,
+} from '@tinfold/core/model';
 import {
   DARK,
   fromDesignTokens,
@@ -13,7 +20,7 @@ import {
 import { saved } from '../look/saved';
 import { LedgerTabs } from './LedgerTabs';
 import type { WorkbenchStore } from './store';
-import { imported, tokenName, withColour, withLength } from './tokenEdits';
+import { imported, withColour, withLength } from './tokenEdits';
 import { Typed } from './tokenFields';
 import { TokenOffers } from './TokenOffers';
 import { TokenTable, type ValueColumn } from './TokenTable';
@@ -85,7 +92,7 @@ export function TokensLedger({ use }: { readonly use: WorkbenchStore }) {
     }
   };
   const addMode = (typed: string): boolean => {
-    const word = tokenName(typed);
+    const word = tokenNameOf(typed);
     if (TOKEN_NAME.test(word)) setMode(word);
     else refuse(`“${typed.slice(0, 40)}” is no name: begin with a letter from a to z.`);
     return TOKEN_NAME.test(word);

@@ -1,4 +1,13 @@
-import { FILL, FIT, isHorizontal, parentOf, ruleOf, type Part, type Step } from '@tinfold/core/model';
+import {
+  FILL,
+  FIT,
+  isHorizontal,
+  parentOf,
+  ruleOf,
+  type Part,
+  type Size,
+  type Step,
+} from '@tinfold/core/model';
 import { copiesOf } from './rows';
 
 /** Rules of a part and of its container of which one cannot hold, with the two ways out. */
@@ -7,6 +16,7 @@ export interface Conflict {
   readonly waysOut: readonly { readonly label: string; readonly step: Step }[];
 }
 
+const takesRest = (size: Size | undefined): boolean => size?.kind === 'fill' || size?.kind === 'share';
 const AXES = ['width', 'height'] as const;
 
 /**
@@ -14,8 +24,10 @@ const AXES = ['width', 'height'] as const;
  * content. Across it, a part that fills is as large as the largest beside it, and nothing is wrong.
  */
 export function conflictOf(root: Part, part: Part): Conflict | undefined {
-  const parent = parentOf(root, part.id);
-  if (!parent || part.rules.pin || part.rules.hidden) return undefined;
+  const asks = AXES.some((a) => takesRest(part.rules[a]));
+  // Every row of the list asks this at every reflow: most parts take nothing, and need not be looked for in the tree.
+  const parent = asks && !part.rules.pin && !part.rules.hidden ? parentOf(root, part.id) : undefined;
+  if (!parent) return undefined;
   const flow = ruleOf(parent.rules, 'flow');
   const along = isHorizontal(flow) ? 'width' : flow === 'column' ? 'height' : undefined;
   const axis = AXES.find(
@@ -23,7 +35,7 @@ export function conflictOf(root: Part, part: Part): Conflict | undefined {
       a === along &&
       ruleOf(parent.rules, a).kind === 'fit' &&
       parent.rules[a === 'width' ? 'minWidth' : 'minHeight'] === undefined &&
-      (part.rules[a]?.kind === 'fill' || part.rules[a]?.kind === 'share'),
+      takesRest(part.rules[a]),
   );
   // The frame is as wide as it is, whatever it says.
   if (!axis || (parent === root && axis === 'width')) return undefined;

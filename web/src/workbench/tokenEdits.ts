@@ -1,5 +1,6 @@
 import {
   TOKEN_NAME,
+  tokenNameOf,
   type ColourToken,
   type LengthToken,
   type Parsed,
@@ -25,15 +26,6 @@ export function parseColour(text: string): Parsed<string> {
     ? { ok: true, value }
     : { ok: false, reason: `“${text.slice(0, 40)}” is no colour: type one as CSS does, such as #0b6b6b.` };
 }
-
-/** A name as it is typed, in the letters that a token's name has. */
-export const tokenName = (typed: string): string =>
-  typed
-    .trim()
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^[^a-z]+|-+$/g, '')
-    .slice(0, 60);
 
 const change = (name: string, to: Token): Step => ({ kind: 'token', name, to });
 
@@ -73,7 +65,7 @@ export function withColour(token: ColourToken, mode: string | undefined, typed: 
 
 /** A token under another name. */
 export function renamed(token: Token, typed: string): Parsed<Step> {
-  const name = tokenName(typed);
+  const name = tokenNameOf(typed);
   return TOKEN_NAME.test(name)
     ? { ok: true, value: change(token.name, { ...token, name }) }
     : { ok: false, reason: `“${typed.slice(0, 40)}” is no name: begin with a letter from a to z.` };
