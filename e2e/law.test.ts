@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import type { Server } from 'node:http';
 import fc from 'fast-check';
 import type { WebDriver } from 'selenium-webdriver';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
 import { standing, type Part, type Structure } from '@tinfold/core/model';
 import { faceFor, SHIPPED } from '@tinfold/core/text';
 import { loadMeasurer } from '../cli/src/fonts.js';
@@ -35,7 +35,7 @@ const ALL_FACES = SHIPPED.flatMap((f) =>
 
 /** The tree with its rules, so that a failure can be read. */
 const show = (part: Part, depth = 0): string =>
-  `${'  '.repeat(depth)}${part.id} ${part.kind} ${JSON.stringify(part.rules)} ${part.below ? JSON.stringify(part.below) : ''}${part.bound ? JSON.stringify(part.bound) : ''}\n` +
+  `${'  '.repeat(depth)}${part.id} ${part.kind} ${JSON.stringify(part.rules)} ${part.below ? JSON.stringify(part.below) : ''}${part.wide ? ` wide ${JSON.stringify(part.wide)}` : ''}${part.bound ? JSON.stringify(part.bound) : ''}\n` +
   part.children.map((c) => show(c, depth + 1)).join('');
 
 const report = (root: Part, found: readonly Difference[]): string =>
@@ -58,20 +58,41 @@ describe('the engine lays out what the exported files lay out in a browser', () 
     server.close();
   });
 
-  const kinds: [string, () => fc.Arbitrary<Structure>, number][] = [
-    [
-      'all flows, sizes, limits, alignments and pins, nested to depth 5',
-      () => anyRoot(5).map((r) => structure(r)),
-      1,
-    ],
-    ['breakpoints and tokens', () => anyStructure(3), 0.5],
+  interface Kind {
+    readonly over: string;
+    readonly arbitrary: () => fc.Arbitrary<Structure>;
+    /** The share of the documents that are tried. */
+    readonly share: number;
+    readonly window: { readonly width: number; readonly height: number };
+  }
+  const kinds: readonly Kind[] = [
+    {
+      over: 'all flows, sizes, limits, alignments and pins, nested to depth 5',
+      arbitrary: () => anyRoot(5).map((r) => structure(r)),
+      share: 1,
+      window: { width: 1600, height: 1000 },
+    },
+    {
+      over: 'breakpoints and tokens in a window that is wider than high',
+      arbitrary: () => anyStructure(3),
+      share: 0.25,
+      window: { width: 1600, height: 1000 },
+    },
+    {
+      over: 'breakpoints and tokens in a window that is higher than wide',
+      arbitrary: () => anyStructure(3),
+      share: 0.25,
+      window: { width: 1600, height: 2000 },
+    },
   ];
+  afterEach(() => driver.manage().window().setRect({ width: 1600, height: 1000 }));
 
-  test.each(kinds)('random documents over %s', async (_, arbitrary, part) => {
+  test.each(kinds)('random documents over $over', async ({ arbitrary, share, window }) => {
+    await driver.manage().window().setRect(window);
     const faces = [faceFor({ family: 'Inter', weight: 400, italic: false })];
     await loadFonts(driver, url, faces);
     const measurer = await loadMeasurer(faces);
-    const documents = fc.sample(arbitrary(), { numRuns: Math.ceil(DOCUMENTS * part), seed: SEED });
+    const documents = fc.sample(arbitrary(), { numRuns: Math.ceil(DOCUMENTS * share), seed: SEED });
     let boxes = 0;
     const wrong: string[] = [];
     for (const document of documents) {

@@ -59,13 +59,14 @@ const MEASURE = `
   frame.style.height = height + 'px';
   for (const [side, px] of Object.entries(insets))
     frame.firstElementChild.style.setProperty('--inset-' + side, px + 'px');
-  return widths.map((width) => {
+  const boxes = widths.map((width) => {
     frame.style.width = width + 'px';
     return [...frame.querySelectorAll('[data-part]')].map((el) => {
       const b = el.getBoundingClientRect();
       return [el.dataset.part, b.x, b.y + scrollY, b.width, b.height];
     });
-  });`;
+  });
+  return { boxes, window: { width: innerWidth, height: innerHeight } };`;
 
 /** Lays a structure's exported files out in the browser and by the engine and compares every box. */
 export async function compare(
@@ -77,7 +78,10 @@ export async function compare(
 ): Promise<{ boxes: number; differences: Difference[] }> {
   const [html, css] = exportHtml(structure);
   const body = /<body>([\s\S]*)<\/body>/.exec(html?.text ?? '')?.[1] ?? '';
-  const answer: [string, number, number, number, number][][] = await driver.executeScript(
+  const answer: {
+    boxes: [string, number, number, number, number][][];
+    window: { width: number; height: number };
+  } = await driver.executeScript(
     MEASURE,
     body,
     css?.text,
@@ -90,9 +94,11 @@ export async function compare(
   let boxes = 0;
   const differences: Difference[] = [];
   widths.forEach((width, i) => {
-    const root = standing(structure, { width, insets: INSETS });
+    // A page asks whether its window is wider than high, whatever the width of the frame in it.
+    const high = answer.window.width > answer.window.height ? 0 : Infinity;
+    const root = standing(structure, { width, height: high, insets: INSETS });
     const ours = reflow(root, width, engine, WINDOW_HEIGHT).parts;
-    for (const [part, ...browser] of answer[i] ?? []) {
+    for (const [part, ...browser] of answer.boxes[i] ?? []) {
       const box = ours.get(part);
       // What is not displayed has an empty box in the browser and none here.
       if (!box) continue;

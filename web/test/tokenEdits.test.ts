@@ -97,7 +97,7 @@ describe('what is typed in the tokens’ table', () => {
 });
 
 describe('what is typed in a cell', () => {
-  const at = (frameWidth: number) => ({ doc, frameWidth, holds: undefined });
+  const at = (frameWidth: number) => ({ doc, frameWidth, frameHeight: undefined, holds: undefined });
 
   test('the name of a token lets it say the rule', () => {
     const after = done(bindingOf({ doc }, ['frame'], ['padding'], 'space'));

@@ -1,9 +1,9 @@
-import { findPart, type Step, type Structure } from '../model/index.js';
+import { findPart, inRange, rangeWords, type Range, type Step, type Structure } from '../model/index.js';
 import { leastMoving, none, type Answer } from './least.js';
 import type { Bench } from './stands.js';
 
-/** Lets the second of two parts stand in for the first in frames narrower than a width, px: each is hidden where the other is shown. */
-export function standIn(structure: Structure, ids: readonly string[], below: number, bench: Bench): Answer {
+/** Lets the second of two parts stand in for the first in a range of frames: each is hidden where the other is shown. */
+export function standIn(structure: Structure, ids: readonly string[], range: Range, bench: Bench): Answer {
   const [first, second] = ids.flatMap((id) => findPart(structure.root, id) ?? []);
   if (!first || !second || ids.length !== 2)
     return none('Choose two parts: the one for wide frames, and then the one that stands in for it.');
@@ -13,13 +13,13 @@ export function standIn(structure: Structure, ids: readonly string[], below: num
     { kind: 'setRules', parts: [{ id: second.id, set: { hidden: true } }] },
     {
       kind: 'setRules',
-      below,
+      ...inRange(range),
       parts: [
         { id: first.id, set: { hidden: true } },
         { id: second.id, set: { hidden: null } },
       ],
     },
   ];
-  const label = `“${second.name}” for “${first.name}” below ${below}`;
+  const label = `“${second.name}” for “${first.name}” ${rangeWords(range)}`;
   return leastMoving(structure, bench, label, [{ step: { kind: 'several', steps } }], second.id);
 }

@@ -207,7 +207,7 @@ export function splitBefore(structure: Structure, id: string, bench: Bench): Ans
   if (!whole || !outer || at < 1)
     return none('A container is split before one of its parts that is not the first: choose that part.');
   const rest = whole.children.slice(at);
-  const { below: _below, pattern: _pattern, ...said } = whole;
+  const { below: _below, wide: _wide, pattern: _pattern, ...said } = whole;
   const second: Part = {
     ...said,
     id: freshIds(structure.root)(),

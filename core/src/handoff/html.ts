@@ -4,6 +4,7 @@ import {
   drawnWidth,
   modesOf,
   standing,
+  turnsWide,
   UNREAD,
   walk,
   type ArtContent,
@@ -312,22 +313,41 @@ function modesCss(tokens: readonly Token[]): string {
 function styleSheet(structure: Structure, names: ReadonlyMap<string, string>): string {
   const tokens = structure.tokens ?? [];
   const insets = [...walk(structure.root)].some(
-    (p) => p.rules.safeArea || p.below?.some((o) => o.rules.safeArea),
+    (p) => p.rules.safeArea || p.wide?.safeArea || p.below?.some((o) => o.rules.safeArea),
   );
   const own: Declarations = [
     ...(insets ? SIDES.map((s) => [`--inset-${s}`, `env(safe-area-inset-${s}, 0px)`] as const) : []),
     ...custom(tokens, (t) => (t.kind === 'length' ? px(t.value) : t.value)),
   ];
-  const widths = breakpoints(structure);
-  let before = sheetOf(desugar(standing(structure, { width: WIDEST })));
+  const first = sheetOf(desugar(standing(structure, { width: WIDEST })));
   let css = BASE + block('.frame', own) + modesCss(tokens);
-  for (const [id, { part, box }] of before) {
+  for (const [id, { part, box }] of first) {
     const selector = `.${names.get(id) ?? ''}`;
     css += block(selector, [...box]) + insideCss(part, selector);
   }
-  for (const below of widths) {
-    const sheet = sheetOf(desugar(standing(structure, { width: below - 0.01 })));
-    const stepped = custom(tokens, (t) => {
+  if (!turnsWide(structure)) return css + ranges(structure, names, first, {});
+  // Each of both has its own cascade: what is said below a width must not undo what is said for frames wider than high.
+  const wide = { height: 0 };
+  const turned = changes(first, sheetOf(desugar(standing(structure, { width: WIDEST, ...wide }))), names);
+  return (
+    css +
+    `@media (orientation: portrait) {\n${ranges(structure, names, first, {})}}\n` +
+    `@media (orientation: landscape) {\n${turned}${ranges(structure, names, first, wide)}}\n`
+  );
+}
+
+/** What changes below each breakpoint, the widest first. */
+function ranges(
+  structure: Structure,
+  names: ReadonlyMap<string, string>,
+  first: Sheet,
+  frame: { readonly height?: number },
+): string {
+  let before = frame.height === undefined ? first : sheetOf(desugar(standing(structure, { width: WIDEST, ...frame })));
+  let css = '';
+  for (const below of breakpoints(structure)) {
+    const sheet = sheetOf(desugar(standing(structure, { width: below - 0.01, ...frame })));
+    const stepped = custom(structure.tokens ?? [], (t) => {
       const step = t.kind === 'length' ? t.below?.find((s) => s.width === below) : undefined;
       return step && px(step.value);
     });

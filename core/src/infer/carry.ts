@@ -1,7 +1,9 @@
 import {
   applyStep,
   changedRules,
+  inRange,
   overridesAt,
+  type InRange,
   walk,
   type Bound,
   type Part,
@@ -23,12 +25,11 @@ export interface Carried {
 /** What a designer has set at a part of the first reading. */
 interface Kept {
   readonly part: Part;
-  /** Rules, for all frames or below a breakpoint; `leave` are those that hold there no more. */
-  readonly rules: readonly {
-    readonly below?: number;
+  /** Rules, for all frames or a range of them; `leave` are those that hold there no more. */
+  readonly rules: readonly (InRange & {
     readonly set: RuleChange;
     readonly leave: readonly RuleName[];
-  }[];
+  })[];
   readonly name?: string;
   /** The tokens that stand at its places, where they were changed. */
   readonly bound?: Bound;
@@ -92,9 +93,9 @@ function changes(asRead: Structure, edited: Structure): Kept[] {
     const widths = [...new Set([...(before.below ?? []), ...(part.below ?? [])].map((o) => o.width))];
     const rules = [
       { set: { ...asAnswered, ...set, ...gone }, leave: [] },
-      ...widths.map((below) => ({
-        below,
-        ...difference(overridesAt(before, below), overridesAt(part, below)),
+      ...[...widths, 'wide' as const].map((range) => ({
+        ...inRange(range),
+        ...difference(overridesAt(before, range), overridesAt(part, range)),
       })),
     ].filter((r) => Object.keys(r.set).length + r.leave.length > 0);
     const name = before.name === part.name ? {} : { name: part.name };

@@ -82,12 +82,17 @@ export function readPart(
     rules: { ...without(part.rules, INSIDE), ...pick(alone.root.rules, INSIDE) },
     children,
   };
-  const { below: _below, ...bare } = fresh;
+  const { below: _below, wide: _wide, ...bare } = fresh;
   const below = (part.below ?? []).flatMap((o): Override[] => {
     const rules = without(o.rules, INSIDE);
     return Object.keys(rules).length > 0 ? [{ width: o.width, rules }] : [];
   });
-  const read = below.length > 0 ? { ...bare, below } : bare;
+  const turned = without(part.wide ?? {}, INSIDE);
+  const read = {
+    ...bare,
+    ...(below.length > 0 && { below }),
+    ...(Object.keys(turned).length > 0 && { wide: turned }),
+  };
   const root = updatePart(structure.root, id, () => read);
   return {
     label: `Read “${part.name}” again`,

@@ -1,6 +1,6 @@
 import { walk, type Part, type Structure } from './part.js';
 import { isHorizontal, ruleOf, type Limit, type Rules, type Size, type Track } from './rules.js';
-import { breakpoints, standing } from './standing.js';
+import { breakpoints, standing, turnsWide } from './standing.js';
 
 /** What can be wrong with a part. */
 export type ProblemKind =
@@ -242,13 +242,19 @@ function checkRanges(structure: Structure): readonly Problem[] {
   const found = new Map<string, Problem>();
   for (const below of [Infinity, ...breakpoints(structure)]) {
     const width = below === Infinity ? Number.MAX_SAFE_INTEGER : below - 0.5;
-    for (const p of check(standing(structure, { width }))) {
-      const reason = below === Infinity ? p.reason : `Below ${below}: ${p.reason}`;
-      if (!found.has(keyOf(p))) found.set(keyOf(p), { ...p, reason });
-    }
+    const range = below === Infinity ? '' : `Below ${below}: `;
+    const all = [
+      { where: range, root: standing(structure, { width }) },
+      ...(turnsWide(structure)
+        ? [{ where: `${range}Where the frame is wider than high: `, root: standing(structure, { width, height: 0 }) }]
+        : []),
+    ];
+    for (const { where, root } of all)
+      for (const p of check(root))
+        if (!found.has(keyOf(p))) found.set(keyOf(p), { ...p, reason: `${where}${p.reason}` });
   }
   for (const part of walk(structure.root))
-    if (part.below?.some((o) => o.rules.newLine !== undefined)) {
+    if ([...(part.below ?? []), { rules: part.wide ?? {} }].some((o) => o.rules.newLine !== undefined)) {
       const forced = problem(part, 'break', 'a forced break holds at all widths: set it for all frames');
       found.set(keyOf(forced), forced);
     }

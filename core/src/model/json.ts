@@ -229,6 +229,7 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
     below: v.exactOptional(
       v.pipe(v.array(v.strictObject({ width: px, rules: v.strictObject(nullableRules) })), v.maxLength(50)),
     ),
+    wide: v.exactOptional(v.strictObject(nullableRules)),
     bound: v.exactOptional(bound),
     children: v.pipe(v.array(PartSchema), v.maxLength(MANY)),
     source: v.pipe(v.array(id), v.maxLength(MANY)),
@@ -271,6 +272,7 @@ export const StepSchema: v.GenericSchema<Step> = v.variant('kind', [
   v.strictObject({
     kind: v.literal('setRules'),
     below: optionalPx,
+    wide: v.exactOptional(v.literal(true)),
     parts: v.pipe(
       v.array(
         v.strictObject({

@@ -19,6 +19,8 @@ export interface Part {
   readonly rules: Rules;
   /** Overrides by breakpoint, the widest first: each holds over those before it. */
   readonly below?: readonly Override[];
+  /** Rules that hold over all others in frames that are wider than high; `null` takes one away. */
+  readonly wide?: RuleChange;
   /** The tokens that stand at some of its places; the rules hold what they were worth when they were bound. */
   readonly bound?: Bound;
   readonly children: readonly Part[];

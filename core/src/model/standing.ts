@@ -1,10 +1,12 @@
-import type { Part, Structure } from './part.js';
+import { walk, type Part, type Structure } from './part.js';
 import { NO_PADDING, withChange, type Edges, type Rules, type Side } from './rules.js';
 import { colourIn, lengthAt, type LengthPlace, type Token } from './tokens.js';
 
-/** Where a structure stands: in a frame of a width, on a device with insets, read from left or right. */
+/** Where a structure stands: in a frame of a size, on a device with insets, read from left or right. */
 export interface Conditions {
   readonly width: number;
+  /** How high the frame is, px; without it the frame is as high as what is in it, and not said to be wider than high. */
+  readonly height?: number;
   /** What the device covers of each side, px. */
   readonly insets?: Edges;
   readonly direction?: 'ltr' | 'rtl';
@@ -30,6 +32,10 @@ export function breakpoints(structure: Structure): readonly number[] {
   turns.set(structure, sorted);
   return sorted;
 }
+
+/** Whether some part says other rules in frames that are wider than high. */
+export const turnsWide = (structure: Structure): boolean =>
+  [...walk(structure.root)].some((p) => p.wide !== undefined);
 
 /** An object with one entry, or none where its value is not known. */
 const defined = <K extends string, V>(name: K, value: V | undefined): { readonly [P in K]?: V } =>
@@ -112,17 +118,19 @@ function memory(tokens: readonly Token[], key: string): WeakMap<Part, Part> {
 
 /**
  * The tree as it stands under these conditions: the overrides that hold at this width over the rules (cascading from
- * the widest breakpoint down), tokens worth what they are there, the direction of lines on every part, and paddings
+ * the widest breakpoint down, and those of frames wider than high last), tokens worth what they are there, the direction of lines on every part, and paddings
  * clear of the device's insets. Without any of these it is the structure's own root.
  */
 export function standing(structure: Structure, conditions: Conditions): Part {
-  const { width, insets, direction, mode } = conditions;
+  const { width, height = Infinity, insets, direction, mode } = conditions;
+  // Wider than high, as in Media Queries 4 §4.3: a square is not.
+  const wide = width > height;
   const tokens = structure.tokens ?? NO_TOKENS;
   // What holds is what holds just below the narrowest breakpoint above this width.
   const next = breakpoints(structure).findLast((b) => width < b) ?? 'all';
   const named = new Map(tokens.map((t) => [t.name, t]));
   const seenIn = (lines: 'ltr' | 'rtl') =>
-    memory(tokens, `${next}/${JSON.stringify([insets, mode])}/${lines}`);
+    memory(tokens, `${next}/${JSON.stringify([insets, mode, wide])}/${lines}`);
   const seenBoth = { ltr: seenIn('ltr'), rtl: seenIn('rtl') };
   const visit = (part: Part, inherited: 'ltr' | 'rtl'): Part => {
     const seen = seenBoth[inherited];
@@ -130,6 +138,7 @@ export function standing(structure: Structure, conditions: Conditions): Part {
     if (before) return before;
     let rules = part.rules;
     for (const o of part.below ?? []) if (width < o.width) rules = withChange(rules, o.rules);
+    if (wide && part.wide) rules = withChange(rules, part.wide);
     const lines = rules.direction ?? inherited;
     if (lines === 'rtl' && rules.direction !== 'rtl') rules = { ...rules, direction: 'rtl' };
     const valued = withTokens(rules === part.rules ? part : { ...part, rules }, named, conditions);

@@ -1,5 +1,5 @@
 import { unsound } from './check.js';
-import { overridesAt, withOverride } from './overrides.js';
+import { inRange, overridesAt, rangeOf, withOverride, type InRange } from './overrides.js';
 import type { Paint, TextRun } from './paint.js';
 import { findPart, updatePart, type Part, type Structure } from './part.js';
 import { invertToken, withToken } from './tokenSteps.js';
@@ -9,8 +9,9 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
 
 /**
  * An edit of the document: a plain value that can be stored, sent, inverted and applied again.
- * - `setRules` sets or takes away rules of some parts at once; with `below`, in frames narrower than that: there `null`
- *   takes away what wider frames have, and `leave` names rules that are to be as in those again.
+ * - `setRules` sets or takes away rules of some parts at once; with `below`, in frames narrower than that, with `wide` in those
+ *   that are wider than high: there `null` takes away what other frames have, and `leave` names rules that are to be as in
+ *   those again.
  * - `rename` names a part.
  * - `answer` notes that a question about some parts was answered; with `open` that it is open again.
  * - `bind` says which tokens stand at a part's places.
@@ -24,15 +25,14 @@ import { withChange, type RuleChange, type RuleName } from './rules.js';
  * - The others change the tree: {@link TreeStep}.
  */
 export type Step =
-  | {
+  | (InRange & {
       readonly kind: 'setRules';
-      readonly below?: number;
       readonly parts: readonly {
         readonly id: string;
         readonly set: RuleChange;
         readonly leave?: readonly RuleName[];
       }[];
-    }
+    })
   | { readonly kind: 'rename'; readonly id: string; readonly name: string }
   | {
       readonly kind: 'answer';
@@ -104,14 +104,14 @@ function docAfter(doc: Structure, step: Step): DocResult {
 function rootAfter(root: Part, step: Exclude<Step, { kind: 'several' | 'token' }>): TreeResult {
   switch (step.kind) {
     case 'setRules': {
-      const { below } = step;
+      const range = rangeOf(step);
       let next = root;
       for (const { id, set, leave = [] } of step.parts) {
         if (!findPart(next, id)) return gone(id);
         next = updatePart(next, id, (part) =>
-          below === undefined
+          range === undefined
             ? { ...part, rules: withChange(part.rules, set) }
-            : withOverride(part, below, set, leave),
+            : withOverride(part, range, set, leave),
         );
       }
       return { root: next };
@@ -204,16 +204,16 @@ export function invertStep(before: Structure, step: Step): Step {
   };
   switch (step.kind) {
     case 'setRules': {
-      const { below } = step;
+      const range = rangeOf(step);
       return {
         kind: 'setRules',
-        ...(below !== undefined && { below }),
+        ...inRange(range),
         parts: step.parts.map(({ id, set, leave = [] }) => {
           const names = [...(Object.keys(set) as RuleName[]), ...leave];
           const before = part(id);
-          if (below === undefined)
+          if (range === undefined)
             return { id, set: Object.fromEntries(names.map((n) => [n, before.rules[n] ?? null])) };
-          const said = overridesAt(before, below);
+          const said = overridesAt(before, range);
           return {
             id,
             set: Object.fromEntries(names.filter((n) => n in said).map((n) => [n, said[n]])),

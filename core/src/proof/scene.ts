@@ -6,7 +6,7 @@ import type { Line } from '../text/index.js';
 export type Index = number;
 
 /** How a screen is looked at besides the frame's width. */
-export type View = Omit<Conditions, 'width'> & { readonly height?: number };
+export type View = Omit<Conditions, 'width'>;
 
 /**
  * The parts of a structure by number, parents before children. The numbers are the same at every width; the rules are

@@ -6,7 +6,7 @@ import { exportHtml } from '@tinfold/core/handoff';
 import { desugar } from '@tinfold/core/layout';
 import { pad, walk, type Structure } from '@tinfold/core/model';
 import { anyRoot, anyStructure } from '../support/arbitrary.js';
-import { column, shape, structure, text } from '../support/build.js';
+import { column, row, shape, structure, text } from '../support/build.js';
 
 type Node = DefaultTreeAdapterTypes.Node;
 type Element = DefaultTreeAdapterTypes.Element;
@@ -103,6 +103,26 @@ describe('the exported files', () => {
       /@container frame \(width < 600px\) \{\n\.sailings \{\n {2}flex-direction: initial;\n/,
     );
     expect(css).toContain('max(8px, var(--inset-bottom))');
+  });
+
+  test('frames wider than high have a cascade of their own', () => {
+    const doc = structure(
+      column(
+        {},
+        {
+          ...row({ gap: 24 }, shape(5, 5), shape(6, 6)),
+          name: 'Sailings',
+          below: [{ width: 600, rules: { gap: 8 } }],
+          wide: { gap: 2 },
+        },
+      ),
+    );
+    const { css } = validated(doc);
+    const [all = '', portrait = '', landscape = ''] = css.split(/@media \(orientation: \w+\) \{/);
+    expect(all).toContain('gap: 24px;');
+    expect(portrait).toContain('@container frame (width < 600px) {\n.sailings {\n  gap: 8px;');
+    expect(landscape).toContain('.sailings {\n  gap: 2px;');
+    expect(landscape).not.toContain('gap: 8px');
   });
 
   test('colours hold in the modes of the device and of the page', () => {

@@ -4,6 +4,7 @@ import {
   breakpoints,
   checkAll,
   FILL,
+  findPart,
   fixed,
   invertStep,
   pad,
@@ -103,6 +104,19 @@ describe('overrides as steps', () => {
     expect(gapAt(result.doc, 800)?.gap).toBe(16);
     const back = applyStep(result.doc, invertStep(screen, step));
     expect(back.ok && gapAt(back.doc, 500)).toEqual({ flow: 'column' });
+  });
+
+  test('those of frames that are wider than high hold over the others, and need a height', () => {
+    const step = { kind: 'setRules' as const, wide: true as const, parts: [{ id, set: { gap: 2 } }] };
+    const result = applyStep(screen, step);
+    if (!result.ok) throw new Error(result.reason);
+    const gapIn = (width: number, height?: number) =>
+      findPart(standing(result.doc, { width, ...(height !== undefined && { height }) }), id)?.rules.gap;
+    expect([gapIn(1000), gapIn(1000, 1000), gapIn(1000, 999), gapIn(500, 400)]).toEqual([24, 24, 2, 2]);
+    const back = applyStep(result.doc, invertStep(screen, step));
+    expect(back.ok && back.doc).toEqual(screen);
+    const wrong = applyStep(screen, { ...step, parts: [{ id, set: { minWidth: 400, maxWidth: 300 } }] });
+    expect(!wrong.ok && wrong.reason).toMatch(/^Where the frame is wider than high: .*over its max 300/);
   });
 
   test('one that says nothing any more is gone', () => {

@@ -36,7 +36,13 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
   const id = fc.constantFrom(...ids);
   const topic = fc.constantFrom('width', 'gap', 'turn');
   const simple = fc.oneof(
-    fc.tuple(id, change).map(([part, set]): Step => ({ kind: 'setRules', parts: [{ id: part, set }] })),
+    fc
+      .tuple(id, change, fc.constantFrom({}, { below: 600 }, { wide: true as const }), fc.boolean())
+      .map(([part, set, range, leaves]): Step => ({
+        kind: 'setRules',
+        ...range,
+        parts: [{ id: part, set, ...(leaves && Object.keys(range).length > 0 && { leave: ['gap'] as const }) }],
+      })),
     fc.tuple(id, fc.string()).map(([part, name]): Step => ({ kind: 'rename', id: part, name })),
     id.map((part): Step => ({ kind: 'replace', id: part, part: { ...shape(10, 10), id: part } })),
     fc
@@ -103,6 +109,17 @@ const edited = soundRoot(2).chain((root) => {
   return fc.tuple(fc.constant(doc), fc.array(step(doc), { minLength: 1, maxLength: 12 }));
 });
 
+/** The parts and tokens that a step names. */
+function namedIn(step: Step): ReadonlySet<string> {
+  if (step.kind === 'several') return new Set(step.steps.flatMap((s) => [...namedIn(s)]));
+  if ('parts' in step) return new Set(step.parts.map((p) => (typeof p === 'string' ? p : p.id)));
+  return new Set(step.kind === 'rename' ? [step.id] : []);
+}
+
+/** Whether a step says something of parts and leaves the tree and its tokens as they are. */
+const onlySay = (step: Step): boolean =>
+  step.kind === 'several' ? step.steps.every(onlySay) : 'parts' in step || step.kind === 'rename';
+
 describe('steps', () => {
   test('what is applied and then taken back gives the document before', () => {
     fc.assert(
@@ -119,6 +136,34 @@ describe('steps', () => {
         expect(back).toEqual({ ok: true, doc: start });
       }),
     );
+  });
+
+  test('two edits of one document come to the same in both orders, but where both are about the same', () => {
+    let met = 0;
+    const both = soundRoot(2).chain((root) => {
+      const doc = structure(root);
+      return fc.tuple(fc.constant(doc), step(doc), step(doc));
+    });
+    fc.assert(
+      fc.property(both, ([start, mine, theirs]) => {
+        const after = (first: Step, second: Step) => applySteps(start, [first, second]);
+        const [here, there] = [after(theirs, mine), after(mine, theirs)];
+        const apart = [...namedIn(mine)].every((n) => !namedIn(theirs).has(n));
+        if (here.ok && there.ok && apart && onlySay(mine) && onlySay(theirs)) {
+          met++;
+          expect(here.doc).toEqual(there.doc);
+        }
+        // Put on top of what came meanwhile, an edit is taken back, and done again, as if it had been made there.
+        const base = applyStep(start, theirs);
+        const done = base.ok ? applyStep(base.doc, mine) : undefined;
+        if (!base.ok || !done?.ok) return;
+        const back = invertStep(base.doc, mine);
+        expect(applyStep(done.doc, back)).toEqual({ ok: true, doc: base.doc });
+        expect(applySteps(done.doc, [back, mine])).toEqual(done);
+      }),
+      { numRuns: 400 },
+    );
+    expect(met).toBeGreaterThan(20);
   });
 
   test('applying never changes the document given, and gives what its JSON gives', () => {

@@ -316,7 +316,7 @@ function fitting(part: Part, change: RuleChange): RuleChange {
   return rest;
 }
 
-/** Structures whose rules change below some widths, with tokens that step. */
+/** Structures whose rules change below some widths and in frames wider than high, with tokens that step. */
 export const anyStructure = (depth: number): fc.Arbitrary<Structure> =>
   fc
     .tuple(anyRoot(depth), fc.infiniteStream(fc.tuple(px(0, 5), override, override, px(0, 4))))
@@ -339,6 +339,7 @@ export const anyStructure = (depth: number): fc.Arbitrary<Structure> =>
                 rules: tidy(fitting(part, i === 0 ? wide : narrow)),
               })),
             }),
+          ...(chance === 3 && !top && !part.rules.pin && { wide: tidy(fitting(part, wide)) }),
           ...(bound && { bound }),
           children: part.children.map((c) => dress(c)),
         };

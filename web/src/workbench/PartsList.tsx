@@ -13,14 +13,14 @@ import {
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { Bench } from '@tinfold/core/edit';
 import type { Reflow } from '@tinfold/core/layout';
-import { pathTo, type Part } from '@tinfold/core/model';
+import { pathTo, rangeWords, type Conditions, type Part } from '@tinfold/core/model';
 import { CELLS, isTyped, nextWord, stepped, type CellKind } from './cells';
 import { nearestValid } from './nearestValid';
 import { PartGlyph } from './glyphs';
 import { Holds } from './Holds';
 import { LedgerTabs } from './LedgerTabs';
 import { counterparts, filtered, FILTER_WORDS, rowsOf, shownRow, type Known, type Row } from './rows';
-import { bindingOf, leavingBelow, saidBelow, settingOf, tokensAt } from './said';
+import { bindingOf, leavingRange, saidIn, settingOf, tokensAt } from './said';
 import type { WorkbenchStore } from './store';
 import { marksOf } from './marks';
 import { ColumnChoice, ListTitles } from './ListTitles';
@@ -31,8 +31,8 @@ interface PartsListProps {
   readonly use: WorkbenchStore;
   /** The tree as it stands at the frame's width. */
   readonly root: Part;
-  /** A width in the range between breakpoints that the frame's is in. */
-  readonly width: number;
+  /** A frame in the range that the one looked at is in. */
+  readonly frame: Pick<Conditions, 'width' | 'height'>;
   readonly bench: Bench;
   readonly known: Known;
 }
@@ -69,7 +69,7 @@ function NowCell({ id }: { readonly id: string }) {
 }
 
 /** The parts list: a tree and a table in one, edited in place. */
-export const PartsList = memo(function PartsList({ use, root, width, bench, known }: PartsListProps) {
+export const PartsList = memo(function PartsList({ use, root, frame, bench, known }: PartsListProps) {
   const selected = use((s) => s.selected);
   const column = use((s) => s.column);
   const also = use((s) => s.also);
@@ -216,7 +216,7 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
     const kind = CELLS[column];
     if (row && kind && (event.key === 'Delete' || event.key === 'Backspace')) {
       const alike = counterparts(root, row.part.id, opened).map((p) => p.id);
-      const leave = leavingBelow(row.part, alike, kind.rules, width);
+      const leave = leavingRange(row.part, alike, kind.rules, frame);
       if (leave) edit(`${kind.label} of ${row.part.name} as in wider frames`, leave);
       else refuse(`The ${kind.label} of “${row.part.name}” holds in all frames: type another.`);
       event.preventDefault();
@@ -301,20 +301,20 @@ export const PartsList = memo(function PartsList({ use, root, width, bench, know
     const current = index === at && i === column;
     const editable = isTyped(kind) && kind.applies(row.part, row.part === root);
     const text = kind.show(row.part);
-    const below = saidBelow(row.part, kind.rules, width);
+    const range = saidIn(row.part, kind.rules, frame);
     const tokens = tokensAt(row.part, kind.rules);
     return (
       <div
         role="gridcell"
-        className={`cell cell-${kind.key}${editable ? '' : ' cell-fixed'}${below === undefined ? '' : ' cell-below'}${tokens === '' ? '' : ' cell-token'}`}
+        className={`cell cell-${kind.key}${editable ? '' : ' cell-fixed'}${range === undefined ? '' : ' cell-below'}${tokens === '' ? '' : ' cell-token'}`}
         data-current={current}
         data-cell={kind.key}
         aria-readonly={!editable}
         title={
           tokens !== ''
             ? `${text}, by ${tokens}`
-            : below !== undefined
-              ? `${text}, below ${below}`
+            : range !== undefined
+              ? `${text}, ${rangeWords(range)}`
               : text.length > 8
                 ? text
                 : undefined

@@ -77,7 +77,7 @@ export function TokensLedger({ use }: { readonly use: WorkbenchStore }) {
   const tokens = doc.tokens ?? [];
   const lengths = tokens.filter((t) => t.kind === 'length');
   const tinted = tokens.filter((t) => t.kind === 'colour');
-  const ranges = [...new Set([...breakpoints(doc), ...(holds === undefined ? [] : [holds])])];
+  const ranges = [...new Set([...breakpoints(doc), ...(typeof holds === 'number' ? [holds] : [])])];
   const modes = [...new Set([...modesOf(tokens), ...(mode === undefined ? [] : [mode])])];
   const dark = withDark(doc);
   const takeFile = async (chosen: File | undefined) => {

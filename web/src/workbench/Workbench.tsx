@@ -8,6 +8,7 @@ import { COMMANDS, keysOf, type Hands } from './commands';
 import { Divider, useListWidth } from './Divider';
 import { changedSince } from './marks';
 import { Operations } from './Operations';
+import { isWide } from './said';
 import { Palette } from './Palette';
 import { PartsList, Sizes } from './PartsList';
 import { previewed } from './previewed';
@@ -46,16 +47,28 @@ export function Workbench() {
   const shown = useMemo(() => previewed(doc, preview), [doc, preview]);
   const colours = use((s) => s.colours);
   const ledger = use((s) => s.ledger);
-  const root = useMemo(
-    () => standing(shown, { width, ...(colours !== undefined && { mode: colours }) }),
-    [shown, width, colours],
-  );
   const tall = use((s) => s.frameHeight);
+  const root = useMemo(
+    () =>
+      standing(shown, {
+        width,
+        ...(tall !== undefined && { height: tall }),
+        ...(colours !== undefined && { mode: colours }),
+      }),
+    [shown, width, tall, colours],
+  );
   const reflow = useMemo(() => layOut(root, width, engine, tall), [root, width, engine, tall]);
   // The sheet follows the hand; the list's numbers come a few times a second while it moves.
   const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
   const [list, setList] = useListWidth();
   const listed = useThrottled(stands, LIST_MS);
+  // The same while neither a breakpoint nor a square frame is passed, so that the list is not drawn anew.
+  const inRange = rangeOf(doc, listed.reflow.width);
+  const high = tall !== undefined && isWide({ width: listed.reflow.width, height: tall }) ? 0 : undefined;
+  const frame = useMemo(
+    () => ({ width: inRange, ...(high !== undefined && { height: high }) }),
+    [inRange, high],
+  );
   const hands = useMemo(
     (): Hands => ({
       use,
@@ -95,7 +108,7 @@ export function Workbench() {
               <PartsList
                 use={use}
                 root={listed.root}
-                width={rangeOf(doc, listed.reflow.width)}
+                frame={frame}
                 bench={hands.bench}
                 known={known}
               />

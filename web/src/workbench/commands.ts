@@ -30,7 +30,7 @@ import {
 import { findPart, standing, type Flow, type Part, type Structure } from '@tinfold/core/model';
 import type { PartReading } from '@tinfold/core/infer';
 import { copiesOf } from './rows';
-import { holdingEverywhere, settingOf } from './said';
+import { frameOf, holdingEverywhere, isWide, settingOf } from './said';
 import type { WorkbenchStore } from './store';
 
 /** What commands work on. */
@@ -144,13 +144,13 @@ const together = (flow: Flow, word: string): Command => ({
 });
 
 const hide = ({ use }: Hands): void => {
-  const { doc, edit, refuse, frameWidth } = use.getState();
+  const { doc, edit, refuse } = use.getState();
   const hand = inHand({ use });
   if (hand.length === 0) {
     refuse('Choose the parts that are to be hidden.');
     return;
   }
-  const now = standing(doc, { width: frameWidth });
+  const now = standing(doc, frameOf(use.getState()));
   const hidden = hand.every((p) => findPart(now, p.id)?.rules.hidden);
   const parts = hand.flatMap((p) => copiesOf(doc.root, p.id));
   edit(
@@ -165,8 +165,8 @@ const columnsBy = (id: string, label: string, does: string, by: 1 | -1): Command
   label,
   does,
   run: ({ use }) => {
-    const { doc, selected, edit, refuse, frameWidth } = use.getState();
-    const part = findPart(standing(doc, { width: frameWidth }), selected ?? '');
+    const { doc, selected, edit, refuse } = use.getState();
+    const part = findPart(standing(doc, frameOf(use.getState())), selected ?? '');
     const columns = part?.rules.flow === 'grid' ? withColumns(part.rules.columns, by) : undefined;
     if (!part || !columns) {
       refuse(
@@ -420,13 +420,24 @@ export const COMMANDS: readonly Command[] = [
     },
   },
   {
+    id: 'wide',
+    label: 'Where it is wider than high',
+    does: 'let edits hold only in frames that are wider than high, or everywhere again',
+    run: ({ use }) => {
+      const state = use.getState();
+      if (state.holds === 'wide') state.setHolds(undefined);
+      else if (isWide(frameOf(state))) state.setHolds('wide');
+      else state.refuse('Type a height above the sheet that is less than the frame is wide: then it is seen.');
+    },
+  },
+  {
     id: 'everywhere',
     label: 'Hold everywhere',
     does: 'let what the part says at this width hold in all frames',
     run: ({ use }) => {
-      const { selected, doc, frameWidth, edit, refuse } = use.getState();
+      const { selected, doc, edit, refuse } = use.getState();
       const part = selected === undefined ? undefined : findPart(doc.root, selected);
-      const step = part && holdingEverywhere(part, frameWidth);
+      const step = part && holdingEverywhere(part, frameOf(use.getState()));
       if (part && step) edit(`Rules of “${part.name}” hold everywhere`, step);
       else refuse('The part in hand says nothing at this width that it does not say in all frames.');
     },

@@ -8,8 +8,8 @@ export interface Mark {
   readonly says: string;
 }
 
-const said = ({ rules, below, content }: Part): string =>
-  JSON.stringify([rules, below ?? [], content ?? null]);
+const said = ({ rules, below, wide, content }: Part): string =>
+  JSON.stringify([rules, below ?? [], wide ?? null, content ?? null]);
 
 /** The parts that say something else than when the drawing was read, or that were made since. */
 export function changedSince(root: Part, asRead: Structure | null): ReadonlySet<string> {

@@ -89,7 +89,7 @@ const STATES: Readonly<Record<string, (part: Part, known: Known) => boolean>> = 
   hidden: ({ rules }) => rules.hidden === true,
   pinned: ({ rules }) => rules.pin !== undefined,
   limited: ({ rules }) => rules.minWidth !== undefined || rules.maxWidth !== undefined,
-  turns: ({ below }) => (below ?? []).length > 0,
+  turns: ({ below, wide }) => (below ?? []).length > 0 || wide !== undefined,
   question: ({ id }, { questions }) => questions.has(id),
   fault: ({ id }, { faults }) => faults.has(id),
   changed: ({ id }, { changed }) => changed.has(id),

@@ -1,9 +1,12 @@
 import {
   findPart,
+  inRange,
   LENGTH_PLACES,
   type Bound,
+  type Conditions,
   type LengthPlace,
   type Part,
+  type Range,
   type RuleChange,
   type RuleName,
   type Step,
@@ -12,9 +15,27 @@ import {
 import { released } from '@tinfold/core/tokens';
 import type { WorkbenchState } from './store';
 
-/** The narrowest breakpoint above this width whose override says one of these rules: what is seen is what is changed. */
-export const saidBelow = (part: Part, names: readonly string[], width: number): number | undefined =>
-  part.below?.findLast((o) => width < o.width && names.some((n) => n in o.rules))?.width;
+/** The frame as it is looked at. */
+export const frameOf = ({
+  frameWidth,
+  frameHeight,
+}: Pick<WorkbenchState, 'frameWidth' | 'frameHeight'>): Pick<Conditions, 'width' | 'height'> => ({
+  width: frameWidth,
+  ...(frameHeight !== undefined && { height: frameHeight }),
+});
+
+export const isWide = ({ width, height = Infinity }: Pick<Conditions, 'width' | 'height'>): boolean =>
+  width > height;
+
+/** The range whose override says one of these rules in a frame: what is seen is what is changed. */
+export const saidIn = (
+  part: Part,
+  names: readonly string[],
+  frame: Pick<Conditions, 'width' | 'height'>,
+): Range | undefined =>
+  isWide(frame) && part.wide && names.some((n) => n in (part.wide ?? {}))
+    ? 'wide'
+    : part.below?.findLast((o) => frame.width < o.width && names.some((n) => n in o.rules))?.width;
 
 /** The places at which a token can say a rule. */
 const placesOfRule = (name: string): LengthPlace[] =>
@@ -56,47 +77,53 @@ function withoutTokens(doc: Structure, parts: readonly string[], names: readonly
  * said that hold at the frame's width.
  */
 export function settingOf(
-  { doc, frameWidth, holds }: Pick<WorkbenchState, 'doc' | 'frameWidth' | 'holds'>,
+  { doc, holds, ...frame }: Pick<WorkbenchState, 'doc' | 'frameWidth' | 'frameHeight' | 'holds'>,
   id: string,
   parts: readonly string[],
   set: RuleChange,
 ): Step {
   const part = findPart(doc.root, id);
-  const below = holds ?? (part && saidBelow(part, Object.keys(set), frameWidth));
   const own: Step = {
     kind: 'setRules',
-    ...(below !== undefined && { below }),
+    ...inRange(holds ?? (part && saidIn(part, Object.keys(set), frameOf(frame)))),
     parts: parts.map((p) => ({ id: p, set })),
   };
   const before = withoutTokens(doc, parts, Object.keys(set));
   return before.length === 0 ? own : { kind: 'several', steps: [...before, own] };
 }
 
-/** The step after which some rules of parts are as in wider frames again; undefined where they are so. */
-export function leavingBelow(
+/** The step after which some rules of parts are as in all frames again; undefined where they are so. */
+export function leavingRange(
   part: Part,
   parts: readonly string[],
   names: readonly RuleName[],
-  width: number,
+  frame: Pick<Conditions, 'width' | 'height'>,
 ): Step | undefined {
-  const below = saidBelow(part, names, width);
-  if (below === undefined) return undefined;
-  return { kind: 'setRules', below, parts: parts.map((id) => ({ id, set: {}, leave: names })) };
+  const range = saidIn(part, names, frame);
+  if (range === undefined) return undefined;
+  return { kind: 'setRules', ...inRange(range), parts: parts.map((id) => ({ id, set: {}, leave: names })) };
 }
 
-/** The steps after which what a part says at a frame width holds in all frames. */
-export function holdingEverywhere(part: Part, width: number): Step | undefined {
-  const said = (part.below ?? []).filter((o) => width < o.width);
+/** The steps after which what a part says in a frame holds in all frames. */
+export function holdingEverywhere(
+  part: Part,
+  frame: Pick<Conditions, 'width' | 'height'>,
+): Step | undefined {
+  const said = [
+    ...(part.below ?? []).filter((o) => frame.width < o.width).map((o) => o.rules),
+    ...(isWide(frame) && part.wide ? [part.wide] : []),
+  ];
   if (said.length === 0) return undefined;
-  const set = said.reduce<RuleChange>((all, o) => ({ ...all, ...o.rules }), {});
+  const set = Object.assign({}, ...said) as RuleChange;
   const names = Object.keys(set) as RuleName[];
+  const ranges: Range[] = [...(part.below ?? []).map((o) => o.width), ...(part.wide ? ['wide' as const] : [])];
   return {
     kind: 'several',
     steps: [
       { kind: 'setRules', parts: [{ id: part.id, set }] },
-      ...(part.below ?? []).map((o): Step => ({
+      ...ranges.map((range): Step => ({
         kind: 'setRules',
-        below: o.width,
+        ...inRange(range),
         parts: [{ id: part.id, set: {}, leave: names }],
       })),
     ],

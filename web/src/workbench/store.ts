@@ -1,5 +1,5 @@
 import { create, type StoreApi, type UseBoundStore } from 'zustand';
-import { applyStep, invertStep, type Step, type Structure } from '@tinfold/core/model';
+import { applyStep, invertStep, type Range, type Step, type Structure } from '@tinfold/core/model';
 import type { Moved, Refusal } from '@tinfold/core/edit';
 import { Saver } from './saver';
 
@@ -51,7 +51,7 @@ export interface WorkbenchState {
   /** The column of the cell in hand in the parts list; -1 is the name. */
   readonly column: number;
   /** Edits hold in frames narrower than this alone, px; undefined where they hold as the rules do that they change. */
-  readonly holds: number | undefined;
+  readonly holds: Range | undefined;
   readonly mode: SheetMode;
   /** The colour mode that the reflowed sheet shows; undefined for the colours' own values. */
   readonly colours: string | undefined;
@@ -78,7 +78,7 @@ export interface WorkbenchState {
   readonly setColumn: (column: number) => void;
   readonly setFrameWidth: (width: number) => void;
   readonly setFrameHeight: (height: number | undefined) => void;
-  readonly setHolds: (below: number | undefined) => void;
+  readonly setHolds: (range: Range | undefined) => void;
   readonly setMode: (mode: SheetMode) => void;
   readonly setColours: (mode: string | undefined) => void;
   readonly setLedger: (ledger: 'parts' | 'tokens') => void;
@@ -96,6 +96,10 @@ export const MAX_TALL = 4000;
 
 export const clampFrame = (width: number): number =>
   Math.min(MAX_FRAME, Math.max(MIN_FRAME, Math.round(width)));
+
+/** Whether a frame is in a range. */
+const isIn = (range: Range | undefined, width: number, height: number): boolean =>
+  range === 'wide' ? width > height : range !== undefined && width < range;
 
 /** What another window did may have taken away what an edit was about. */
 const noLonger = (label: string, what: string, reason = ''): string =>
@@ -205,18 +209,21 @@ export function createWorkbench(screenId: string, doc: Structure, revision: numb
       setFrameWidth(width) {
         const frameWidth = clampFrame(width);
         // What is edited is seen: above its breakpoint an edit would not be.
-        set(({ holds }) => ({
+        set(({ holds, frameHeight = Infinity }) => ({
           frameWidth,
-          holds: holds !== undefined && frameWidth < holds ? holds : undefined,
+          holds: isIn(holds, frameWidth, frameHeight) ? holds : undefined,
         }));
       },
       setFrameHeight(height) {
-        set({ frameHeight: height });
+        set(({ holds, frameWidth }) => ({
+          frameHeight: height,
+          holds: isIn(holds, frameWidth, height ?? Infinity) ? holds : undefined,
+        }));
       },
-      setHolds(below) {
+      setHolds(range) {
         set(({ frameWidth }) => ({
-          holds: below,
-          frameWidth: below === undefined ? frameWidth : Math.min(frameWidth, Math.ceil(below) - 1),
+          holds: range,
+          frameWidth: typeof range === 'number' ? Math.min(frameWidth, Math.ceil(range) - 1) : frameWidth,
         }));
       },
       setMode(mode) {
