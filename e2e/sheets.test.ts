@@ -161,6 +161,92 @@ describe('the pointer on the sheets', () => {
     await undo();
   });
 
+  test('a largest size is dragged from the edge with Shift, and then by its own line', async () => {
+    await choose('Pier 1 is closed for notice');
+    const before = await box('Pier 1 is closed for notice');
+    const s = await scale();
+    const edge = await find('[data-handle="width"]');
+    await driver
+      .actions()
+      .keyDown(Key.SHIFT)
+      .move({ origin: edge })
+      .press()
+      .move({ origin: edge, x: -40, y: 0 })
+      .perform();
+    await seen('.drag-number', 'largest width of Pier 1');
+    await driver.actions().release().keyUp(Key.SHIFT).perform();
+    const narrower = before.width - 40 / s;
+    await driver.wait(
+      async () => Math.abs((await box('Pier 1 is closed for notice')).width - narrower) < 3,
+      WAIT,
+    );
+    // At its limit the edge is that of the size; where it is far from it, the limit has a line.
+    const line = await find('input[aria-label="Type rules for the part in hand"]');
+    await line.sendKeys('w 200', Key.ENTER);
+    const limit = await find('[data-handle="maxWidth"]');
+    await find('.limit-line');
+    await driver
+      .actions()
+      .move({ origin: limit, x: 0, y: 0 })
+      .press()
+      .move({ origin: limit, x: 24, y: 0 })
+      .perform();
+    await seen('.drag-number', 'largest width of Pier 1');
+    await driver.actions().release().perform();
+    expect((await box('Pier 1 is closed for notice')).width).toBe(200);
+    for (let i = 0; i < 3; i++) await undo();
+    await driver.wait(
+      async () => Math.abs((await box('Pier 1 is closed for notice')).width - before.width) < 1,
+      WAIT,
+    );
+  });
+
+  test('cells of a grid are merged by drawing over them, and one edit takes it back', async () => {
+    await choose('Marrow Isle tiles');
+    const line = await find('input[aria-label="Type rules for the part in hand"]');
+    await line.sendKeys('cols 4', Key.ENTER);
+    const [first] = await boxes(['Marrow Isle tile']);
+    if (!first) throw new Error('The tile is not on the sheet.');
+    const from = await at(first.x + 8, first.y + 8);
+    const to = await at(first.x + first.width * 1.5, first.y + 20);
+    await driver
+      .actions()
+      .keyDown(Key.ALT)
+      .move(from)
+      .press()
+      .move({ ...from, x: from.x + 9 })
+      .move(to)
+      .release()
+      .keyUp(Key.ALT)
+      .perform();
+    await driver.wait(async () => (await box('Marrow Isle tile')).width > first.width * 1.9, WAIT);
+    await undo();
+    await driver.wait(
+      async () => Math.abs((await box('Marrow Isle tile')).width - first.width) < 1,
+      WAIT,
+      'the cells are apart again',
+    );
+    await undo();
+  });
+
+  test('rules turn in a frame that is wider than high, seen where it has a height', async () => {
+    await choose('Top bar');
+    const holds = await find('.holds');
+    await press(driver, By.css('.frame-height'));
+    await (await find('input.frame-height')).sendKeys('300', Key.ENTER);
+    await press(driver, By.css('.holds'));
+    await press(driver, By.css('.holds'));
+    await seen('.holds', 'wider than high');
+    const line = await find('input[aria-label="Type rules for the part in hand"]');
+    await line.sendKeys('h 120', Key.ENTER);
+    await driver.wait(async () => Math.abs((await box('Top bar')).height - 120) < 1, WAIT);
+    await press(driver, By.css('.frame-height'));
+    await (await find('input.frame-height')).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.DELETE, Key.ENTER);
+    await driver.wait(async () => (await box('Top bar')).height < 100, WAIT);
+    expect(await holds.getText()).toContain('everywhere');
+    await undo();
+  });
+
   test('in a frame of a height the sheet is scrolled, and what stays is seen all the time', async () => {
     await choose('Top bar');
     const line = await find('input[aria-label="Type rules for the part in hand"]');

@@ -81,14 +81,7 @@ export async function compare(
   const answer: {
     boxes: [string, number, number, number, number][][];
     window: { width: number; height: number };
-  } = await driver.executeScript(
-    MEASURE,
-    body,
-    css?.text,
-    widths,
-    INSETS,
-    WINDOW_HEIGHT,
-  );
+  } = await driver.executeScript(MEASURE, body, css?.text, widths, INSETS, WINDOW_HEIGHT);
   const engine = new Engine(measurer);
   const texts = new Set([...walk(structure.root)].filter((p) => p.kind === 'text').map((p) => p.id));
   let boxes = 0;

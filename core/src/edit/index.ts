@@ -24,6 +24,7 @@ export {
   withLineMoved,
   type StandingColumn,
 } from './tracks.js';
+export { cellsOf, cellsUnder, mergeCells, type Cells } from './areas.js';
 export { standIn } from './standIn.js';
 export { pinOut, putBack } from './pinning.js';
 export { inShares, lockRatio, scaleSpaces, type Spaces } from './measures.js';

@@ -24,7 +24,7 @@ export interface StandingColumn {
 const EVEN: Track = { kind: 'fr', weight: 1 };
 
 /** The columns that a grid names; undefined where their number follows from its width, or where it has none. */
-function namedColumns(columns: Columns | undefined): readonly Track[] | undefined {
+export function namedColumns(columns: Columns | undefined): readonly Track[] | undefined {
   if (columns?.kind === 'tracks') return columns.tracks;
   return columns?.kind === 'count' ? Array.from({ length: columns.count }, () => EVEN) : undefined;
 }

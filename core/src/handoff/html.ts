@@ -343,7 +343,8 @@ function ranges(
   first: Sheet,
   frame: { readonly height?: number },
 ): string {
-  let before = frame.height === undefined ? first : sheetOf(desugar(standing(structure, { width: WIDEST, ...frame })));
+  let before =
+    frame.height === undefined ? first : sheetOf(desugar(standing(structure, { width: WIDEST, ...frame })));
   let css = '';
   for (const below of breakpoints(structure)) {
     const sheet = sheetOf(desugar(standing(structure, { width: below - 0.01, ...frame })));

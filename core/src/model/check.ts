@@ -246,7 +246,12 @@ function checkRanges(structure: Structure): readonly Problem[] {
     const all = [
       { where: range, root: standing(structure, { width }) },
       ...(turnsWide(structure)
-        ? [{ where: `${range}Where the frame is wider than high: `, root: standing(structure, { width, height: 0 }) }]
+        ? [
+            {
+              where: `${range}Where the frame is wider than high: `,
+              root: standing(structure, { width, height: 0 }),
+            },
+          ]
         : []),
     ];
     for (const { where, root } of all)

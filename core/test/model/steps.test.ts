@@ -41,7 +41,9 @@ const step = (doc: Structure): fc.Arbitrary<Step> => {
       .map(([part, set, range, leaves]): Step => ({
         kind: 'setRules',
         ...range,
-        parts: [{ id: part, set, ...(leaves && Object.keys(range).length > 0 && { leave: ['gap'] as const }) }],
+        parts: [
+          { id: part, set, ...(leaves && Object.keys(range).length > 0 && { leave: ['gap'] as const }) },
+        ],
       })),
     fc.tuple(id, fc.string()).map(([part, name]): Step => ({ kind: 'rename', id: part, name })),
     id.map((part): Step => ({ kind: 'replace', id: part, part: { ...shape(10, 10), id: part } })),

@@ -14,7 +14,7 @@ import { TopBar } from '../look/TopBar';
 import { createProof, openFaults, type ProofStore } from '../proof/proofStore';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 import { fileOf, openDrawings } from '../reading/reader';
-import { take } from '../workbench/commands';
+import { take } from '../workbench/taken';
 import { sendUnsent } from '../workbench/unsent';
 import { createWorkbench, MAX_FRAME, MIN_FRAME, type WorkbenchStore } from '../workbench/store';
 import { Rail } from './Rail';

@@ -27,7 +27,7 @@ interface HandlesProps {
 }
 
 /**
- * What of the part in hand is dragged on the sheet: gaps, paddings, edges, pins. The sheet shows each number at once; letting go
+ * What of the part in hand is dragged on the sheet: gaps, paddings, edges, limits, pins. The sheet shows each number at once; letting go
  * or Enter takes it as one edit, Escape leaves it.
  */
 export function Handles({ use, part, parent, reflow, scale }: HandlesProps) {
@@ -117,7 +117,7 @@ export function Handles({ use, part, parent, reflow, scale }: HandlesProps) {
         <rect
           key={handle.id}
           data-handle={handle.id}
-          className={`handle handle-${handle.axis}`}
+          className={`handle handle-${handle.axis}${handle.isLimit ? ' handle-limit' : ''}`}
           x={handle.box.x}
           y={handle.box.y}
           width={handle.box.width}
@@ -127,6 +127,19 @@ export function Handles({ use, part, parent, reflow, scale }: HandlesProps) {
           <title>{handle.label}</title>
         </rect>
       ))}
+      {handles.map(({ id, isLimit, axis, box: b }) =>
+        isLimit ? (
+          <line
+            key={id}
+            className="limit-line"
+            strokeWidth={1.5 * line}
+            strokeDasharray={`${2 * line} ${3 * line}`}
+            {...(axis === 'x'
+              ? { x1: b.x + b.width / 2, x2: b.x + b.width / 2, y1: b.y, y2: b.y + b.height }
+              : { x1: b.x, x2: b.x + b.width, y1: b.y + b.height / 2, y2: b.y + b.height / 2 })}
+          />
+        ) : null,
+      )}
       {drag && (
         <g transform={`translate(${drag.handle.box.x} ${drag.handle.box.y - 24 * line})`}>
           <rect className="drag-ground" width={(drag.what.length * 7.3 + 56) * line} height={20 * line} />

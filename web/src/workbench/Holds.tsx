@@ -15,11 +15,7 @@ export function Holds({ use }: { readonly use: WorkbenchStore }) {
       title={`Whether edits hold everywhere, or only in frames narrower than the caliper stands (Alt N)${wide ? ', or wider than high' : ''}`}
       onClick={() => {
         setHolds(
-          holds === undefined
-            ? use.getState().frameWidth
-            : wide && holds !== 'wide'
-              ? 'wide'
-              : undefined,
+          holds === undefined ? use.getState().frameWidth : wide && holds !== 'wide' ? 'wide' : undefined,
         );
       }}
     >

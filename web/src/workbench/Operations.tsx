@@ -1,5 +1,6 @@
 import { Button } from 'antd';
-import { COMMANDS, inHand, shownKeys, take, type Command, type Hands } from './commands';
+import { COMMANDS, inHand, shownKeys, type Command, type Hands } from './commands';
+import { take } from './taken';
 import { conflictOf } from './conflicts';
 
 const STRIP = COMMANDS.filter((c) => c.inStrip);

@@ -22,8 +22,8 @@ export interface SheetProps {
   /** `more` where the part is to be in hand with those that are, `inner` for the innermost there. */
   readonly onPoint?: (x: number, y: number, how: { readonly more: boolean; readonly inner: boolean }) => void;
   readonly onHover?: (at: { readonly x: number; readonly y: number } | undefined) => void;
-  /** A frame was drawn round parts. */
-  readonly onFrame?: (frame: Rect) => void;
+  /** A frame was drawn round parts or, with Alt, over cells of the grid in hand. */
+  readonly onFrame?: (frame: Rect, overCells: boolean) => void;
   /** What is carried when it is dragged: whether there is such a thing at a point, and where it is. */
   readonly carry?: {
     readonly takes: (x: number, y: number) => boolean;
@@ -83,7 +83,7 @@ export function Sheet({
   const press = (event: PointerEvent<HTMLDivElement>) => {
     if (event.button !== 0) return;
     const from = at(event);
-    pressed.current = { from, carries: carry?.takes(from.x, from.y) === true, moved: false };
+    pressed.current = { from, carries: !event.altKey && carry?.takes(from.x, from.y) === true, moved: false };
   };
   const move = (event: PointerEvent<HTMLDivElement>) => {
     const to = at(event);
@@ -109,7 +109,7 @@ export function Sheet({
       const more = event.shiftKey || event.ctrlKey || event.metaKey;
       onPoint?.(press.from.x, press.from.y, { more, inner: false });
     } else if (press.carries) carry?.drop();
-    else if (drawn) onFrame?.(frameOf(drawn));
+    else if (drawn) onFrame?.(frameOf(drawn), event.altKey);
   };
   const giveUp = () => {
     pressed.current = undefined;

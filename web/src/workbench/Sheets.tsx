@@ -12,6 +12,7 @@ import { FrameHeight } from './FrameHeight';
 import { Handles } from './Handles';
 import { SelectionMarks } from './Overlay';
 import { DrawingPaint, OwnFamilies, ReflowPaint } from './Paint';
+import { mergeUnder } from './merging';
 import { nextInHand, partAt, partsIn } from './pointing';
 import { useRoom } from './room';
 import { Sheet } from './Sheet';
@@ -218,7 +219,11 @@ export function Sheets({
           setLanding(undefined);
         },
       }}
-      onFrame={(frame) => {
+      onFrame={(frame, overCells) => {
+        if (overCells) {
+          mergeUnder(use, bench, root, reflow, frame);
+          return;
+        }
         const parts = partsIn(root, reflow, frame);
         if (parts.length > 0) use.getState().selectAll(parts);
       }}

@@ -105,13 +105,7 @@ export function Workbench() {
             <TokensLedger use={use} />
           ) : (
             <Sizes value={listed.reflow.parts}>
-              <PartsList
-                use={use}
-                root={listed.root}
-                frame={frame}
-                bench={hands.bench}
-                known={known}
-              />
+              <PartsList use={use} root={listed.root} frame={frame} bench={hands.bench} known={known} />
             </Sizes>
           )}
           <Operations {...hands} />

@@ -8,7 +8,6 @@ import {
   erase,
   gather,
   inShares,
-  isRefusal,
   join,
   lockRatio,
   moveInto,
@@ -30,6 +29,8 @@ import {
 import { findPart, standing, type Flow, type Part, type Structure } from '@tinfold/core/model';
 import type { PartReading } from '@tinfold/core/infer';
 import { copiesOf } from './rows';
+import { mergeInHand } from './merging';
+import { take } from './taken';
 import { frameOf, holdingEverywhere, isWide, settingOf } from './said';
 import type { WorkbenchStore } from './store';
 
@@ -60,20 +61,6 @@ export function inHand({ use }: Pick<Hands, 'use'>): readonly Part[] {
   const { doc, selected, also } = use.getState();
   const ids = selected === undefined ? [] : [selected, ...also];
   return ids.flatMap((id) => findPart(doc.root, id) ?? []);
-}
-
-/** Takes what an operation answers: does it and says what else it did, or asks, or says why not. */
-export function take(use: WorkbenchStore, answer: Answer): void {
-  const { edit, select, ask, tell, refuse } = use.getState();
-  if (isRefusal(answer)) {
-    if (answer.instead.length > 0) ask(answer);
-    else refuse(answer.reason);
-    return;
-  }
-  const { label, step, moved, notes } = answer;
-  if (!edit(label, step)) return;
-  if (answer.select !== undefined) select(answer.select);
-  tell({ label, moved, notes });
 }
 
 /** Puts a part into a container, before so many of its others; within a pattern each copy goes into its own copy of it. */
@@ -292,6 +279,14 @@ export const COMMANDS: readonly Command[] = [
       take(use, standIn(doc, ids, holds ?? frameWidth, bench));
     },
   },
+  {
+    id: 'merge-cells',
+    label: 'One area',
+    does: 'make the cells of a grid in which the parts in hand stand one area',
+    run: ({ use, bench }) => {
+      mergeInHand(use, bench);
+    },
+  },
   columnsBy('column-more', 'One more column', 'a column like the last after it', 1),
   columnsBy('column-less', 'One column less', 'take the last column away', -1),
   {
@@ -427,7 +422,8 @@ export const COMMANDS: readonly Command[] = [
       const state = use.getState();
       if (state.holds === 'wide') state.setHolds(undefined);
       else if (isWide(frameOf(state))) state.setHolds('wide');
-      else state.refuse('Type a height above the sheet that is less than the frame is wide: then it is seen.');
+      else
+        state.refuse('Type a height above the sheet that is less than the frame is wide: then it is seen.');
     },
   },
   {

@@ -21,9 +21,11 @@ export interface Handle {
   readonly axis: 'x' | 'y';
   /** How the number grows with the pointer: 1 away from the origin, -1 towards it. */
   readonly sign: 1 | -1;
+  /** Whether it is a line of its own that has to be drawn, and no edge that is seen. */
+  readonly isLimit?: boolean;
   /** The number before the drag, px. */
   readonly from: number;
-  /** What is said with another number; `more` are the keys held: Shift for opposite sides or all gaps, Alt for all sides. */
+  /** What is said with another number; `more` are the keys held: Shift for opposite sides, all gaps, a largest size; Alt for all sides, a least size. */
   readonly say: (px: number, more: { readonly shift: boolean; readonly alt: boolean }) => Said;
 }
 
@@ -117,21 +119,58 @@ function spanHandle(part: Part, box: Rect, columns: readonly StandingColumn[], g
   };
 }
 
-/** The edge of a part that its width or height is dragged by. */
+/** The strip along which an edge is taken hold of, so many px from the part's own corner. */
+const edgeAt = (box: Rect, axis: 'x' | 'y', px: number, grip: number): Rect =>
+  axis === 'x'
+    ? { x: box.x + px - grip / 2, y: box.y, width: grip, height: box.height }
+    : { x: box.x, y: box.y + px - grip / 2, width: box.width, height: grip };
+
+const LIMITS = {
+  x: { name: 'width', least: 'minWidth', most: 'maxWidth' },
+  y: { name: 'height', least: 'minHeight', most: 'maxHeight' },
+} as const;
+
+/** The edge of a part that its width or height is dragged by, or with Shift its largest, with Alt its least. */
 function sizeHandle(part: Part, box: Rect, axis: 'x' | 'y', grip: number): Handle {
-  const [name, size] = axis === 'x' ? (['width', box.width] as const) : (['height', box.height] as const);
+  const { name, least, most } = LIMITS[axis];
   return {
     id: name,
     label: `${name} of ${part.name}`,
-    box:
-      axis === 'x'
-        ? { x: box.x + box.width - grip / 2, y: box.y, width: grip, height: box.height }
-        : { x: box.x, y: box.y + box.height - grip / 2, width: box.width, height: grip },
+    box: edgeAt(box, axis, box[name], grip),
     axis,
     sign: 1,
-    from: round(size, 2),
-    say: (px) => ({ part: part.id, set: { [name]: fixed(px) }, what: `${name} of ${part.name}, fixed` }),
+    from: round(box[name], 2),
+    say: (px, { shift, alt }) =>
+      shift
+        ? { part: part.id, set: { [most]: px }, what: `largest ${name} of ${part.name}` }
+        : alt
+          ? { part: part.id, set: { [least]: px }, what: `least ${name} of ${part.name}` }
+          : { part: part.id, set: { [name]: fixed(px) }, what: `${name} of ${part.name}, fixed` },
   };
+}
+
+/** The limits that a part has, each as a line where its edge would be. */
+function limitHandles(part: Part, box: Rect, grip: number): Handle[] {
+  return (['x', 'y'] as const).flatMap((axis) => {
+    const { name, least, most } = LIMITS[axis];
+    return [[least, 'least'] as const, [most, 'largest'] as const].flatMap(([rule, word]): Handle[] => {
+      const px = part.rules[rule];
+      // Where it stands at its limit, the edge is that of its size.
+      if (typeof px !== 'number' || Math.abs(px - box[name]) < grip) return [];
+      return [
+        {
+          id: rule,
+          label: `${word} ${name} of ${part.name}`,
+          box: edgeAt(box, axis, px, grip),
+          axis,
+          sign: 1,
+          from: px,
+          isLimit: true,
+          say: (to) => ({ part: part.id, set: { [rule]: to }, what: `${word} ${name} of ${part.name}` }),
+        },
+      ];
+    });
+  });
 }
 
 const EDGES = [
@@ -182,6 +221,7 @@ export function handlesOf(
     ...pinHandles(part, box),
     ...hatches.map((h) => (h.kind === 'padding' ? paddingHandle(part, h) : gapHandle(part, h))),
     ...lineHandles(part, box, grip),
+    ...(isRoot ? [] : limitHandles(part, box, grip)),
     ...(isRoot
       ? []
       : [

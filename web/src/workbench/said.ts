@@ -105,10 +105,7 @@ export function leavingRange(
 }
 
 /** The steps after which what a part says in a frame holds in all frames. */
-export function holdingEverywhere(
-  part: Part,
-  frame: Pick<Conditions, 'width' | 'height'>,
-): Step | undefined {
+export function holdingEverywhere(part: Part, frame: Pick<Conditions, 'width' | 'height'>): Step | undefined {
   const said = [
     ...(part.below ?? []).filter((o) => frame.width < o.width).map((o) => o.rules),
     ...(isWide(frame) && part.wide ? [part.wide] : []),
@@ -116,7 +113,10 @@ export function holdingEverywhere(
   if (said.length === 0) return undefined;
   const set = Object.assign({}, ...said) as RuleChange;
   const names = Object.keys(set) as RuleName[];
-  const ranges: Range[] = [...(part.below ?? []).map((o) => o.width), ...(part.wide ? ['wide' as const] : [])];
+  const ranges: Range[] = [
+    ...(part.below ?? []).map((o) => o.width),
+    ...(part.wide ? ['wide' as const] : []),
+  ];
   return {
     kind: 'several',
     steps: [
