@@ -247,6 +247,22 @@ describe('the pointer on the sheets', () => {
     await undo();
   });
 
+  test('laid over, what stands elsewhere than drawn is marked with both places', async () => {
+    await choose('Marrow Isle tiles');
+    await press(driver, By.xpath('//*[contains(@class,"sheets-bar")]//*[text()="Laid over"]'));
+    expect(await driver.findElements(By.css('[data-difference]'))).toHaveLength(0);
+    const line = await find('input[aria-label="Type rules for the part in hand"]');
+    await line.sendKeys('gap 40', Key.ENTER);
+    await find('[data-difference]');
+    await find('.mark-differs');
+    await undo();
+    await driver.wait(
+      async () => (await driver.findElements(By.css('[data-difference], .mark-differs'))).length === 0,
+      WAIT,
+    );
+    await press(driver, By.xpath('//*[contains(@class,"sheets-bar")]//*[text()="Reflowed"]'));
+  });
+
   test('in a frame of a height the sheet is scrolled, and what stays is seen all the time', async () => {
     await choose('Top bar');
     const line = await find('input[aria-label="Type rules for the part in hand"]');

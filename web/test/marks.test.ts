@@ -2,10 +2,12 @@ import { describe, expect, test } from 'vitest';
 import { applySteps, FILL, findPart, type Structure } from '@tinfold/core/model';
 import { column, named, row, shape, structure, text } from '../../core/test/support/build.js';
 import { conflictOf } from '../src/workbench/conflicts';
+import type { Difference } from '../src/workbench/differences';
 import { changedSince, marksOf } from '../src/workbench/marks';
 
 describe('marks beside names', () => {
   const [a, b] = [shape(10, 10), text('Low Tarn')];
+  const none = new Map<string, Difference>();
   const read = structure(column({ gap: 8 }, a, b));
   const after = (doc: Structure, ...steps: Parameters<typeof applySteps>[1]): Structure => {
     const result = applySteps(doc, steps);
@@ -32,20 +34,23 @@ describe('marks beside names', () => {
       { kind: 'bind', parts: [{ id: a.id, bound: {} }] },
     );
     const part = now.root.children[0];
-    expect(part && marksOf(now.root, part, new Set([a.id])).map((m) => m.kind)).toEqual([
-      'changed',
-      'answered',
-    ]);
-    expect(part && marksOf(now.root, { ...part, bound: { gap: 'space' } }, new Set()).at(-1)?.says).toBe(
-      'Takes the token space',
-    );
+    expect(
+      part && marksOf(now.root, part, { changed: new Set([a.id]), differs: none }).map((m) => m.kind),
+    ).toEqual(['changed', 'answered']);
+    expect(
+      part &&
+        marksOf(now.root, { ...part, bound: { gap: 'space' } }, { changed: new Set(), differs: none }).at(-1)
+          ?.says,
+    ).toBe('Takes the token space');
   });
 
   test('tell what asks for room where none is left, with both ways out', () => {
     const greedy = named('greedy', text('a', { width: FILL }));
     const line = named('line', row({}, greedy, shape(10, 10)));
     const doc = structure(column({}, line));
-    expect(marksOf(doc.root, greedy, new Set()).map((m) => m.kind)).toEqual(['conflict']);
+    expect(marksOf(doc.root, greedy, { changed: new Set(), differs: none }).map((m) => m.kind)).toEqual([
+      'conflict',
+    ]);
     const conflict = conflictOf(doc.root, greedy);
     expect(conflict?.waysOut.map((w) => w.label)).toEqual(['“line” fills', '“greedy” fits']);
     for (const { step } of conflict?.waysOut ?? []) {

@@ -96,7 +96,12 @@ describe('the cells of the parts list', () => {
 });
 
 describe('the filter', () => {
-  const known = { faults: new Set([board.id]), questions: new Set<string>(), changed: new Set<string>() };
+  const known = {
+    faults: new Set([board.id]),
+    questions: new Set<string>(),
+    changed: new Set<string>(),
+    differs: new Map(),
+  };
   const found = (typed: string) => filtered(rowsOf(root, none), typed, known).map((r) => r.part.name);
 
   test('takes words of names and of rules, and all of them', () => {

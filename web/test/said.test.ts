@@ -1,5 +1,13 @@
 import { describe, expect, test } from 'vitest';
-import { applyStep, findPart, ruleOf, standing, type Range, type Step, type Structure } from '@tinfold/core/model';
+import {
+  applyStep,
+  findPart,
+  ruleOf,
+  standing,
+  type Range,
+  type Step,
+  type Structure,
+} from '@tinfold/core/model';
 import { column, named, shape, structure } from '../../core/test/support/build.js';
 import { holdingEverywhere, leavingRange, saidIn, settingOf } from '../src/workbench/said';
 

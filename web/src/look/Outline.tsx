@@ -1,5 +1,6 @@
+import { memo } from 'react';
 import type { Reflow } from '@tinfold/core/layout';
-import { walk, type Part, type Rect } from '@tinfold/core/model';
+import { overlap, walk, type Part, type Rect } from '@tinfold/core/model';
 import type { Line } from '@tinfold/core/text';
 
 const fillOf = (part: Part): string => {
@@ -22,7 +23,7 @@ interface OutlineProps {
 }
 
 /** A small line picture of a screen or a piece of it: its boxes, its pictures, its words as bars. */
-export function Outline({ root, reflow, view, width, height, mark }: OutlineProps) {
+export const Outline = memo(function Outline({ root, reflow, view, width, height, mark }: OutlineProps) {
   const line = (0.8 * view.width) / width;
   const marked = mark === undefined ? undefined : reflow.parts.get(mark);
   return (
@@ -35,7 +36,8 @@ export function Outline({ root, reflow, view, width, height, mark }: OutlineProp
     >
       {[...walk(root)].map((part) => {
         const box = reflow.parts.get(part.id);
-        if (!box || (part.kind === 'container' && !part.paint)) return null;
+        if (!box || !overlap(box, view).every((by) => by >= 0) || (part.kind === 'container' && !part.paint))
+          return null;
         if (part.kind === 'text') return <Words key={part.id} box={box} lines={reflow.lines.get(part.id)} />;
         return (
           <rect
@@ -50,7 +52,7 @@ export function Outline({ root, reflow, view, width, height, mark }: OutlineProp
       {marked && <rect {...marked} fill="none" stroke="var(--copper)" strokeWidth={line * 2.2} />}
     </svg>
   );
-}
+});
 
 /** A text as a bar for each of its lines. */
 function Words({ box, lines = [] }: { readonly box: Rect; readonly lines: readonly Line[] | undefined }) {

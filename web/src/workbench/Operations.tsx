@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { Button } from 'antd';
 import { COMMANDS, inHand, shownKeys, type Command, type Hands } from './commands';
 import { take } from './taken';
@@ -10,7 +11,7 @@ const NAMED = 3;
 const px = (n: number): string => `${Math.round(n * 10) / 10} px`;
 
 /** What can be done to the parts in hand, and what the last operation did or asks. */
-export function Operations(hands: Hands) {
+export const Operations = memo(function Operations(hands: Hands) {
   const { use } = hands;
   const selected = use((s) => s.selected);
   const also = use((s) => s.also);
@@ -44,7 +45,7 @@ export function Operations(hands: Hands) {
       </div>
     </section>
   );
-}
+});
 
 interface OperationProps {
   readonly command: Command;

@@ -24,6 +24,9 @@ import {
   type TextMeasurer,
 } from '@tinfold/core/text';
 import { shownFamily } from '../reading/fonts';
+import type { Seen } from './useSeen';
+
+const ALL: Seen = { from: -Infinity, to: Infinity };
 
 const boxStyle = (box: Rect): CSSProperties => ({
   left: box.x,
@@ -206,19 +209,23 @@ function samePainted(a: PaintedProps, b: PaintedProps): boolean {
   );
 }
 
-/** A reflowed structure as painted boxes, in paint order. */
+const isSeen = ({ y, height }: Rect, { from, to }: Seen): boolean => y <= to && y + height >= from;
+
+/** A reflowed structure as painted boxes, in paint order; without `seen` all of it. */
 export const ReflowPaint = memo(function ReflowPaint({
   root,
   reflow,
+  seen = ALL,
 }: {
   readonly root: Part;
   readonly reflow: Reflow;
+  readonly seen?: Seen;
 }) {
   const boxes: ReactNode[] = [];
   const above = staying(root);
   for (const part of walk(root)) {
     const box = reflow.parts.get(part.id);
-    if (!box) continue;
+    if (!box || !isSeen(box, seen)) continue;
     boxes.push(
       <Painted
         key={part.id}
@@ -239,24 +246,28 @@ export const ReflowPaint = memo(function ReflowPaint({
 const drawnLines = (item: Item, measurer: TextMeasurer): readonly Line[] | undefined =>
   item.kind === 'text' ? breakLines(item.content, item.box.width + 0.3, measurer) : undefined;
 
-/** A drawing as painted boxes, just as its file places them. */
+/** A drawing as painted boxes, just as its file places them; without `seen` all of it. */
 export const DrawingPaint = memo(function DrawingPaint({
   drawing,
   measurer,
+  seen = ALL,
 }: {
   readonly drawing: Drawing;
   readonly measurer: TextMeasurer;
+  readonly seen?: Seen;
 }) {
-  const boxes = drawing.items.map((item) => (
-    <Painted
-      key={item.id}
-      id={item.id}
-      box={item.box}
-      paint={item.paint}
-      content={item.kind === 'shape' ? undefined : item.content}
-      lines={drawnLines(item, measurer)}
-      attribute="data-item"
-    />
-  ));
+  const boxes = drawing.items
+    .filter((item) => isSeen(item.box, seen))
+    .map((item) => (
+      <Painted
+        key={item.id}
+        id={item.id}
+        box={item.box}
+        paint={item.paint}
+        content={item.kind === 'shape' ? undefined : item.content}
+        lines={drawnLines(item, measurer)}
+        attribute="data-item"
+      />
+    ));
   return <OwnFamilies value={measurer.own}>{boxes}</OwnFamilies>;
 });

@@ -1,5 +1,5 @@
 import { Input, Modal } from 'antd';
-import { useState, type KeyboardEvent } from 'react';
+import { memo, useState, type KeyboardEvent } from 'react';
 import { COMMANDS, shownKeys, type Command, type Hands } from './commands';
 
 /** The commands in whose words all typed words begin somewhere. */
@@ -12,7 +12,7 @@ export function commandsFor(typed: string): readonly Command[] {
 }
 
 /** All commands with their keys: typed for, chosen by arrows and Enter. */
-export function Palette(hands: Hands) {
+export const Palette = memo(function Palette(hands: Hands) {
   const { use } = hands;
   const open = use((s) => s.palette);
   const { setPalette } = use.getState();
@@ -85,4 +85,4 @@ export function Palette(hands: Hands) {
       </div>
     </Modal>
   );
-}
+});

@@ -428,7 +428,7 @@ export const PartsList = memo(function PartsList({ use, root, frame, bench, know
               {part.name}
             </span>
           )}
-          {marksOf(root, part, known.changed).map(({ kind, says }) => (
+          {marksOf(root, part, known).map(({ kind, says }) => (
             <span key={kind} className={`mark mark-${kind}`} role="img" aria-label={says} title={says} />
           ))}
           {pattern !== undefined && (row.copies > 1 || opened.has(pattern)) && (

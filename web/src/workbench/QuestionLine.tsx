@@ -1,5 +1,5 @@
 import { Button, Checkbox } from 'antd';
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import type { Question } from '@tinfold/core/infer';
 import type { Engine } from '@tinfold/core/layout';
 import { findPart, type Step } from '@tinfold/core/model';
@@ -33,7 +33,13 @@ const ASKS: Readonly<Record<Question['topic'], string>> = {
 };
 
 /** The line that puts one question at a time, with what was seen and small pictures of each answer. */
-export function QuestionLine({ use, proof, screen, engine, questions }: QuestionLineProps) {
+export const QuestionLine = memo(function QuestionLine({
+  use,
+  proof,
+  screen,
+  engine,
+  questions,
+}: QuestionLineProps) {
   const [at, setAt] = useState(0);
   const [open, setOpen] = useState(true);
   if (!questions)
@@ -82,7 +88,7 @@ export function QuestionLine({ use, proof, screen, engine, questions }: Question
       }}
     />
   );
-}
+});
 
 interface AskedProps {
   readonly use: WorkbenchStore;

@@ -1,5 +1,5 @@
 import { Button } from 'antd';
-import { useMemo, useRef, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import type { Engine } from '@tinfold/core/layout';
 import {
   completed,
@@ -57,7 +57,7 @@ interface RuleLineProps {
 }
 
 /** The line at the foot of the parts list: rules typed for the part in hand, in the list's own language. */
-export function RuleLine({ use, asRead, engine }: RuleLineProps) {
+export const RuleLine = memo(function RuleLine({ use, asRead, engine }: RuleLineProps) {
   const root = use((s) => s.doc.root);
   const selected = use((s) => s.selected);
   const refusal = use((s) => s.refusal);
@@ -172,4 +172,4 @@ export function RuleLine({ use, asRead, engine }: RuleLineProps) {
       </label>
     </footer>
   );
-}
+});

@@ -1,6 +1,7 @@
 import { useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import { paintRules } from '@tinfold/core/handoff';
 import type { Part, Rect } from '@tinfold/core/model';
+import { useSeen, type Seen } from './useSeen';
 
 /** A pointer that moves less than this has clicked, px on the screen. */
 const CLICK = 4;
@@ -30,7 +31,8 @@ export interface SheetProps {
     readonly over: (at: { readonly x: number; readonly y: number } | undefined) => void;
     readonly drop: () => void;
   };
-  readonly children: ReactNode;
+  /** What is painted, where it is in sight. */
+  readonly children: (seen: Seen) => ReactNode;
   /** What is drawn over the sheet, and into the margin around it. */
   readonly marks?: ReactNode;
 }
@@ -76,6 +78,8 @@ export function Sheet({
 }: SheetProps) {
   const [drawn, setDrawn] = useState<Drawn>();
   const pressed = useRef<Pressed>(undefined);
+  const paper = useRef<HTMLDivElement>(null);
+  const inSight = useSeen(paper, scale);
   const at = (event: PointerEvent<HTMLDivElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     return { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale };
@@ -137,8 +141,12 @@ export function Sheet({
         });
       }}
     >
-      <div className="sheet-paper" style={{ width, height, transform: `scale(${scale})`, ...style }}>
-        {children}
+      <div
+        ref={paper}
+        className="sheet-paper"
+        style={{ width, height, transform: `scale(${scale})`, ...style }}
+      >
+        {children(inSight)}
       </div>
       <div className="sheet-marks" style={{ width, height, transform: `scale(${scale})` }}>
         {marks}

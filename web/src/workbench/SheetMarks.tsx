@@ -2,6 +2,7 @@ import type { Drawing } from '@tinfold/core/drawing';
 import type { Reflow } from '@tinfold/core/layout';
 import { walk, type Part, type Rect } from '@tinfold/core/model';
 import type { Landing } from './carry';
+import type { Difference } from './differences';
 import type { Distance } from './distances';
 
 /** The union of the drawn items of each child of the frame, in order. */
@@ -104,6 +105,34 @@ export function AlsoMark({ box, reflow, scale }: OnReflow & { readonly box: Rect
         strokeWidth={1.6 / scale}
         strokeDasharray={`${5 / scale} ${3 / scale}`}
       />
+    </svg>
+  );
+}
+
+/** What stands elsewhere than drawn: where it was drawn, where it stands, and the way between. */
+export function DifferenceMarks({
+  differences,
+  items,
+  reflow,
+  scale,
+}: OnReflow & {
+  readonly differences: readonly Difference[];
+  readonly items: ReadonlyMap<string, Rect>;
+}) {
+  const line = 1.4 / scale;
+  return (
+    <svg className="marks" width={reflow.width} height={reflow.height} aria-hidden="true">
+      {differences.map(({ part, item }) => {
+        const [was, is] = [items.get(item), reflow.parts.get(part)];
+        if (!was || !is) return null;
+        return (
+          <g key={item} data-difference={part} fill="none" stroke="var(--copper)" strokeWidth={line}>
+            <rect {...was} strokeDasharray={`${4 / scale} ${3 / scale}`} />
+            <rect {...is} />
+            <line x1={was.x} y1={was.y} x2={is.x} y2={is.y} />
+          </g>
+        );
+      })}
     </svg>
   );
 }

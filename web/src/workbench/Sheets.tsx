@@ -7,6 +7,7 @@ import { contains, findPart, modesOf, parentOf, walk, type Part } from '@tinfold
 import type { TextMeasurer } from '@tinfold/core/text';
 import { landingAt, type Landing } from './carry';
 import { putInto } from './commands';
+import type { Difference } from './differences';
 import { distancesOf, inShort, inWords } from './distances';
 import { FrameHeight } from './FrameHeight';
 import { Handles } from './Handles';
@@ -18,6 +19,7 @@ import { useRoom } from './room';
 import { Sheet } from './Sheet';
 import {
   AlsoMark,
+  DifferenceMarks,
   DistanceMarks,
   drawnCuts,
   FoldLines,
@@ -50,6 +52,8 @@ interface SheetsProps {
   /** What the drawing lies on, in its own colours. */
   readonly paper: Part['paint'];
   readonly drawing: Drawing | undefined;
+  /** What stands elsewhere than drawn. */
+  readonly differences: readonly Difference[];
   readonly measurer: TextMeasurer;
   readonly selected: string | undefined;
   /** Parts in hand besides the selected one. */
@@ -112,6 +116,7 @@ export function Sheets({
   reflow: whole,
   paper,
   drawing,
+  differences,
   measurer,
   selected,
   also,
@@ -171,7 +176,7 @@ export function Sheets({
         </>
       }
     >
-      <DrawingPaint drawing={drawing} measurer={measurer} />
+      {(seen) => <DrawingPaint drawing={drawing} measurer={measurer} seen={seen} />}
     </Sheet>
   );
   const tall = use((s) => s.frameHeight);
@@ -238,6 +243,14 @@ export function Sheets({
             />
           )}
           {landing && <LandingMark landing={landing} reflow={reflow} scale={scale} />}
+          {mode === 'over' && drawing && drawing.width === whole.width && (
+            <DifferenceMarks
+              differences={differences.filter((d) => d.width === drawing.width)}
+              items={items}
+              reflow={reflow}
+              scale={scale}
+            />
+          )}
           {mode === 'outlines' && <Outlines root={root} reflow={reflow} scale={scale} />}
           {[...also].map((id) => (
             <AlsoMark key={id} box={reflow.parts.get(id)} reflow={reflow} scale={scale} />
@@ -249,15 +262,19 @@ export function Sheets({
         </>
       }
     >
-      <div className={mode === 'outlines' ? 'sheet-live sheet-outlined' : 'sheet-live'}>
-        <OwnFamilies value={measurer.own}>
-          <ReflowPaint root={root} reflow={reflow} />
-        </OwnFamilies>
-      </div>
-      {mode === 'over' && drawing && (
-        <div className="sheet-over" style={{ opacity: mix / 100 }}>
-          <DrawingPaint drawing={drawing} measurer={measurer} />
-        </div>
+      {(seen) => (
+        <>
+          <div className={mode === 'outlines' ? 'sheet-live sheet-outlined' : 'sheet-live'}>
+            <OwnFamilies value={measurer.own}>
+              <ReflowPaint root={root} reflow={reflow} seen={seen} />
+            </OwnFamilies>
+          </div>
+          {mode === 'over' && drawing && (
+            <div className="sheet-over" style={{ opacity: mix / 100 }}>
+              <DrawingPaint drawing={drawing} measurer={measurer} seen={seen} />
+            </div>
+          )}
+        </>
       )}
     </Sheet>
   );

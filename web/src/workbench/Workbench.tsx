@@ -5,6 +5,7 @@ import { reflow as layOut } from '@tinfold/core/layout';
 import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import { useScreen } from '../screen/Screen';
 import { COMMANDS, keysOf, type Hands } from './commands';
+import { differencesOf, furthest } from './differences';
 import { Divider, useListWidth } from './Divider';
 import { changedSince } from './marks';
 import { Operations } from './Operations';
@@ -79,13 +80,15 @@ export function Workbench() {
   );
   const faults = proof((s) => s.faults);
   const questions = useQuestions(screen, doc);
+  const differences = useMemo(() => differencesOf(doc, drawings, engine), [doc, drawings, engine]);
   const known = useMemo(
     () => ({
       faults: new Set(faults.flatMap((f) => f.parts)),
       questions: new Set(questions?.map((q) => q.part)),
       changed: changedSince(doc.root, screen.asRead),
+      differs: furthest(differences),
     }),
-    [faults, questions, doc, screen.asRead],
+    [faults, questions, doc, screen.asRead, differences],
   );
   const keys = (event: KeyboardEvent) => {
     if ((event.target as Element).tagName === 'INPUT') return;
@@ -119,6 +122,7 @@ export function Workbench() {
           reflow={reflow}
           paper={doc.root.paint}
           drawing={nearest(drawings, width)}
+          differences={differences}
           measurer={measurer}
           selected={selected}
           also={also}

@@ -1,9 +1,10 @@
-import { walk, type Part, type Structure } from '@tinfold/core/model';
+import { round, walk, type Part, type Structure } from '@tinfold/core/model';
 import { conflictOf } from './conflicts';
+import type { Known } from './rows';
 
 /** What is noted beside a part's name. */
 export interface Mark {
-  readonly kind: 'changed' | 'answered' | 'token' | 'conflict';
+  readonly kind: 'changed' | 'answered' | 'token' | 'conflict' | 'differs';
   /** What it says when it is pointed at. */
   readonly says: string;
 }
@@ -24,11 +25,24 @@ export function changedSince(root: Part, asRead: Structure | null): ReadonlySet<
 }
 
 /** What there is to note about a part. */
-export function marksOf(root: Part, part: Part, changed: ReadonlySet<string>): readonly Mark[] {
+export function marksOf(
+  root: Part,
+  part: Part,
+  { changed, differs }: Pick<Known, 'changed' | 'differs'>,
+): readonly Mark[] {
+  const astray = differs.get(part.id);
   const conflict = conflictOf(root, part);
   const tokens = [...new Set(Object.values(part.bound ?? {}))];
   return [
     ...(conflict ? [{ kind: 'conflict', says: conflict.says } as const] : []),
+    ...(astray
+      ? [
+          {
+            kind: 'differs',
+            says: `At ${astray.width} it stands ${round(astray.by, 1)} px from where it was drawn`,
+          } as const,
+        ]
+      : []),
     ...(changed.has(part.id)
       ? [{ kind: 'changed', says: 'Set by hand since it was read from the drawing' } as const]
       : []),

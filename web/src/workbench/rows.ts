@@ -1,4 +1,5 @@
 import { pathTo, type Part } from '@tinfold/core/model';
+import type { Difference } from './differences';
 
 /** A row of the parts list. */
 export interface Row {
@@ -80,6 +81,8 @@ export interface Known {
   readonly questions: ReadonlySet<string>;
   /** The parts that say something else than when the drawing was read. */
   readonly changed: ReadonlySet<string>;
+  /** The parts that stand elsewhere than drawn at a drawing's width, with how far. */
+  readonly differs: ReadonlyMap<string, Difference>;
 }
 
 /** Words of a filter that stand for a rule or a state of a part. */
@@ -93,6 +96,7 @@ const STATES: Readonly<Record<string, (part: Part, known: Known) => boolean>> = 
   question: ({ id }, { questions }) => questions.has(id),
   fault: ({ id }, { faults }) => faults.has(id),
   changed: ({ id }, { changed }) => changed.has(id),
+  differs: ({ id }, { differs }) => differs.has(id),
   answered: ({ answered }) => (answered ?? []).length > 0,
   token: ({ bound }) => Object.keys(bound ?? {}).length > 0,
 };
