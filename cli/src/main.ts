@@ -3,7 +3,7 @@ import path from 'node:path';
 import { SingleBar } from 'cli-progress';
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
 import { DrawingError } from '@tinfold/core/drawing';
-import { exportHtml, fontFaces } from '@tinfold/core/handoff';
+import { FORMAT_NAMES, zipOf, type Format } from '@tinfold/core/handoff';
 import { structureFromJson, walk, type Structure } from '@tinfold/core/model';
 import {
   faultsFile,
@@ -16,8 +16,8 @@ import {
   type TrialName,
 } from '@tinfold/core/proof';
 import { reflowAnswer } from './answer.js';
-import { fontFiles } from './fontFiles.js';
 import { loadMeasurer } from './fonts.js';
+import { handoffFiles } from './handoff.js';
 import { junit } from './junit.js';
 import { facesOfStructure, proveTask, readExpectations, type Proven } from './proving.js';
 import { readSources, type Reading, type Source } from './reading.js';
@@ -202,6 +202,31 @@ async function proof(files: readonly string[], options: ProofOptions): Promise<b
   return proven.faults.some(counts) || proven.expectations.some((h) => !h.holds);
 }
 
+interface ExportOptions {
+  readonly to: readonly Format[] | 'zip';
+  readonly out: string;
+  readonly widths?: readonly number[];
+}
+
+function parseFormats(text: string): ExportOptions['to'] {
+  if (text === 'zip') return text;
+  return text.split(',').map((word) => {
+    const name = FORMAT_NAMES.find((f) => f === word.trim());
+    if (!name) throw new InvalidArgumentError(`zip, or some of ${FORMAT_NAMES.join(', ')}.`);
+    return name;
+  });
+}
+
+/** Writes a screen's files: one format into the folder itself, several into a folder each, or all into one zip. */
+async function exportAll({ structure, drawings, measurer }: Reading, options: ExportOptions): Promise<void> {
+  const { to, out, widths = drawings.map((d) => d.drawing.width) } = options;
+  const at = widths.length > 0 ? widths : [structure.drawn.width];
+  const formats = to === 'zip' ? FORMAT_NAMES : to;
+  const files = await handoffFiles(structure, measurer, formats, at);
+  if (to === 'zip') await save(out, zipOf(files));
+  else for (const file of files) await save(path.join(out, file.name), file.text);
+}
+
 /** The command line. `fail` is called by a command that did its work and found something. */
 function program(fail: () => void): Command {
   const tinfold = new Command('tinfold')
@@ -233,21 +258,16 @@ function program(fail: () => void): Command {
   tinfold
     .command('export')
     .description('write a drawing or a structure as files for other programs')
-    .argument('<file>', 'a drawing, or a structure as JSON')
+    .argument('<files...>', 'a structure as JSON, or the drawings of a screen')
     .requiredOption(
-      '--to <format>',
-      'html: index.html and styles.css, with their fonts',
-      (format: string) => {
-        if (format !== 'html') throw new InvalidArgumentError('the format is html.');
-        return format;
-      },
+      '--to <formats>',
+      `some of ${FORMAT_NAMES.join(', ')}, or zip for one file with all of them`,
+      parseFormats,
     )
-    .requiredOption('--out <folder>', 'the folder to write to')
-    .action(async (file: string, options: { out: string }) => {
-      const { structure } = await openAll([file]);
-      const fonts = fontFaces(structure);
-      const outputs = [...exportHtml(structure, fonts), ...(await fontFiles(fonts))];
-      for (const output of outputs) await save(path.join(options.out, output.name), output.text);
+    .requiredOption('--out <path>', 'the folder to write to, or the zip')
+    .option('--widths <list>', 'the widths of the drawings, px', parseWidths)
+    .action(async (files: string[], options: ExportOptions) => {
+      await exportAll(await openAll(files), options);
     });
   tinfold
     .command('proof')

@@ -1,9 +1,10 @@
 import { execFile } from 'node:child_process';
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import * as v from 'valibot';
+import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { structureFromJson } from '@tinfold/core/model';
 import { FaultsFileSchema, type FaultsFile } from '@tinfold/core/proof';
@@ -77,6 +78,24 @@ describe('the command', () => {
     expect(await readFile(file('site/styles.css'), 'utf8')).toContain('display: flex');
   });
 
+  test('export writes several formats into a folder each, drawings at the widths asked for, and all of it as one zip, always the same', async () => {
+    const args = ['--to', 'react,svg,tokens', '--widths', '320,768', '--out', file('all')];
+    expect(await tinfold('export', BOARD, PHONE, ...args)).toMatchObject({ code: 0 });
+    expect((await readdir(file('all/svg'))).map((f) => f.replace(/^.*-/, '')).sort()).toEqual([
+      '320.svg',
+      '768.svg',
+    ]);
+    expect(await readdir(file('all/react/components'))).toEqual(['MarrowIsleTile.tsx']);
+    expect(JSON.parse(await readFile(file('all/tokens/tokens.json'), 'utf8'))).toBeTypeOf('object');
+    for (const name of ['one.zip', 'two.zip'])
+      await tinfold('export', PASS, '--to', 'zip', '--out', file(name));
+    const [one, two] = [await readFile(file('one.zip')), await readFile(file('two.zip'))];
+    expect(one.equals(two)).toBe(true);
+    expect(Object.keys(unzipSync(one))).toEqual(
+      expect.arrayContaining(['html/index.html', 'spec/spec.html', 'json/structure.schema.json']),
+    );
+  });
+
   test.each(['pdf', 'poppler.svg'])(
     'a screen as %s is read like its drawing: its words are texts',
     async (form) => {
@@ -118,7 +137,7 @@ describe('the command', () => {
       1,
       /Two drawings are 390 px wide/,
     ],
-    ['an unknown format', ['export', BOARD, '--to', 'pdf', '--out', 'x'], 2, /the format is html/],
+    ['an unknown format', ['export', BOARD, '--to', 'pdf', '--out', 'x'], 2, /zip, or some of html, react/],
   ])('%s is told in one sentence', async (_, args, code, message) => {
     const result = await tinfold(...args);
     expect(result.code).toBe(code);

@@ -745,11 +745,15 @@ class SvgReader {
     const start = applyToPoint(rotateDEG(turned ? angle : 0), { x: first?.x ?? 0, y: first?.y ?? 0 });
     const at: Rect = { ...start, width: 0, height: 0 };
     const leftOut = this.#leftOut(at, state);
+    // Only where it is said in px: as a number exporters write it whatever the distance of the lines.
+    const said = state.style['line-height'] ?? '';
+    const lineHeight = said.endsWith('px') ? length(said) : undefined;
     this.items.push({
       kind: 'text',
       id: this.#id(el),
       groups: state.groups,
       chunks,
+      ...(lineHeight !== undefined && { lineHeight: lineHeight * scaleOf(upright) }),
       ...(turned && { angle }),
       ...(leftOut && { leftOut }),
     });

@@ -28,7 +28,10 @@ function definition(component: Component): string {
   const template = printHtml(byRole(element), '', () => [])
     .replace(/>\n\s*/g, '>')
     .replace(/\n\s*</g, '<');
-  const places = slots.map((s) => [attributeOf(s.name), s.path, s.at] as const);
+  const places = slots.map(({ name: slot, path, place }) => {
+    const at = place.kind === 'shown' ? null : place.kind === 'attribute' ? place.name : place.at;
+    return [attributeOf(slot), path, at] as const;
+  });
   return `
 /** ${pattern.replace(/\*\//g, '')}. */
 class ${name} extends Pattern {
@@ -59,9 +62,10 @@ class Pattern extends HTMLElement {
     if (!root) return;
     for (const [attribute, path, at] of this.constructor.places) {
       const value = this.getAttribute(attribute);
-      if (value === null) continue;
       const element = path.reduce((e, i) => e.childNodes[i], root);
-      if (typeof at === 'string') element.setAttribute(at, value);
+      if (at === null) element.style.display = value === null ? 'none' : '';
+      else if (value === null) continue;
+      else if (typeof at === 'string') element.setAttribute(at, value);
       else element.childNodes[at].textContent = value;
     }
   }
@@ -80,11 +84,15 @@ export function exportElements(structure: Structure, fonts: readonly FontFace[] 
     if (!use) return { ...e, children: e.children.map((c) => (typeof c === 'string' ? c : used(c))) };
     return {
       tag: tagOf(use.component),
-      attributes: use.component.slots.map((s, i) => [attributeOf(s.name), use.values[i] ?? '']),
+      attributes: use.component.slots.flatMap(({ name, place }, i): [string, string][] => {
+        const value = use.values[i] ?? '';
+        if (place.kind === 'shown') return value === true ? [[attributeOf(name), '']] : [];
+        return value === '' ? [] : [[attributeOf(name), String(value)]];
+      }),
       children: [],
     };
   };
-  const script = components.length > 0 ? `  <script type="module" src="components.js"></script>\n` : '';
+  const script = components.length > 0 ? `  <script src="components.js" defer></script>\n` : '';
   const tags = components.map(tagOf).join(', ');
   return [
     {

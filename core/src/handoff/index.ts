@@ -5,3 +5,8 @@ export { exportElements } from './customElements.js';
 export { exportSvg } from './svg.js';
 export { layoutCss, paintRules } from './css.js';
 export { fontFaces, fontPath, fontsReadme, type FontFace } from './fonts.js';
+export { specSheet } from './spec.js';
+export { changesSince, type PartChange } from './changed.js';
+export { RULE_LABELS, sayRule, sayRules } from './words.js';
+export { exportJson, structureSchema } from './document.js';
+export { exportAs, FORMATS, FORMAT_NAMES, WITH_FONTS, zipOf, type Format, type Tools } from './bundle.js';

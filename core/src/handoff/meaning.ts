@@ -50,6 +50,27 @@ const sizeOf = (content: TextContent): number => content.runs[0]?.style.size ?? 
 /** No heading has more words than a line of a page holds. */
 const MOST_LETTERS = 120;
 
+/** The copy of a pattern that each part lies in, the outermost. */
+function copiesAround(root: Part): ReadonlyMap<string, Part> {
+  const found = new Map<string, Part>();
+  const visit = (part: Part, copy: Part | undefined): void => {
+    const own = copy ?? (part.pattern === undefined ? undefined : part);
+    if (own) found.set(part.id, own);
+    part.children.forEach((c) => {
+      visit(c, own);
+    });
+  };
+  visit(root, undefined);
+  return found;
+}
+
+/** A copy has one heading at the most, its largest words, so that all copies have the same. */
+function isHeadOf(part: Part, copy: Part | undefined): boolean {
+  if (!copy) return true;
+  const size = (p: Part): number => (p.content?.kind === 'text' ? sizeOf(p.content) : 0);
+  return [...walk(copy)].reduce((best, p) => (size(p) > size(best) ? p : best), copy) === part;
+}
+
 /**
  * The headings by part, with their levels: words larger than most, the largest of all first. One after a larger is a level below
  * it, so that no level is left out.
@@ -59,9 +80,12 @@ function headings(root: Part, isOpen: (part: Part) => boolean): Map<string, numb
     part.content?.kind === 'text' && isOpen(part) ? [{ part, content: part.content }] : [],
   );
   const body = bodySize(texts.map((t) => t.content));
+  const within = copiesAround(root);
   const large = texts.filter(
-    ({ content }) =>
-      sizeOf(content) > body && content.runs.reduce((n, r) => n + r.text.length, 0) <= MOST_LETTERS,
+    ({ part, content }) =>
+      isHeadOf(part, within.get(part.id)) &&
+      sizeOf(content) > body &&
+      content.runs.reduce((n, r) => n + r.text.length, 0) <= MOST_LETTERS,
   );
   const first = large.reduce((n, t) => Math.max(n, sizeOf(t.content)), 0);
   const levels = new Map<string, number>();

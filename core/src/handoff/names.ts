@@ -1,4 +1,4 @@
-import { walk, type Part } from '../model/index.js';
+import { alikeKeys, walk, type Part } from '../model/index.js';
 
 /** A name as it may stand in a class, a file name or a tag: small latin letters, digits and hyphens, a letter first. */
 export const slug = (name: string): string =>
@@ -32,15 +32,19 @@ export function fresh(base: string, taken: Set<string>, join = '-'): string {
 }
 
 /**
- * A class for every part, made from its name. Parts of one name that are styled alike share it, so that a pattern has one rule;
- * one of the same name that is styled otherwise gets a number. `styled` is all that the style sheet says of a part.
+ * A class for every part, made from its name; in the copies of a pattern from that of the first, whatever words stand there. Parts
+ * of one name that are styled alike share it, so that a pattern has one rule; one that is styled otherwise gets a number. `styled` is all that the style sheet says of a part.
  */
 export function classNames(root: Part, styled: (part: Part) => string): Map<string, string> {
   const taken = new Set<string>(['frame', 'turned', 'drawn-word', 'drawn-space', 'picture-fill']);
   const alike = new Map<string, string>();
   const names = new Map<string, string>();
+  const places = alikeKeys(root);
+  const called = new Map<string, string>();
   for (const part of walk(root)) {
-    const base = slug(part.name);
+    const place = places.get(part.id) ?? part.id;
+    const base = called.get(place) ?? slug(part.name);
+    called.set(place, base);
     const key = `${base} ${styled(part)}`;
     let name = alike.get(key);
     if (name === undefined) alike.set(key, (name = fresh(base, taken)));

@@ -1,5 +1,5 @@
 import type { Structure } from '../model/index.js';
-import { componentsOf, slotAt, type Component, type Componented } from './components.js';
+import { componentsOf, slotAt, type Component, type Componented, type Value } from './components.js';
 import { isBlock, SINGLE, VOID, type Element } from './elements.js';
 import type { FontFace } from './fonts.js';
 import { pageOf, type OutputFile } from './html.js';
@@ -17,6 +17,9 @@ const jsxText = (text: string): string =>
 const jsxValue = (value: string): string =>
   /^[^"\\&\n{}]*$/.test(value) ? `"${value}"` : `{${JSON.stringify(value)}}`;
 
+/** A line of code is no longer than this. */
+const LINE = 100;
+
 interface Writing {
   readonly uses: Componented['uses'];
   /** The component that is being written, where one is. */
@@ -26,31 +29,43 @@ interface Writing {
 function printJsx(e: Element, indent: string, path: readonly number[], writing: Writing): string {
   const { own, uses } = writing;
   const use = own ? undefined : uses.get(e);
-  if (use) {
-    const props = use.component.slots.map((s, i) => ` ${s.name}=${jsxValue(use.values[i] ?? '')}`);
-    const line = `<${use.component.name}${props.join('')} />`;
-    return line.length + indent.length <= 100
-      ? line
-      : `<${use.component.name}\n${props.map((p) => `${indent}  ${p.trim()}\n`).join('')}${indent}/>`;
-  }
+  if (use) return printUse(use.component, use.values, indent);
   const attributes = e.attributes.map(([name, value]) => {
-    const slot = own && slotAt(own, path, name);
+    const slot = own && slotAt(own, path, (p) => p.kind === 'attribute' && p.name === name);
     return ` ${jsxName(name)}=${slot ? `{${slot.name}}` : jsxValue(value)}`;
   });
   const open = `<${e.tag}${attributes.join('')}`;
   if (VOID.has(e.tag) || SINGLE.has(e.tag)) return `${open} />`;
   const inner = e.children.map((child, i) => {
-    if (typeof child !== 'string') return printJsx(child, `${indent}  `, [...path, i], writing);
-    const slot = own && slotAt(own, path, i);
-    return slot ? `{${slot.name}}` : jsxText(child);
+    if (typeof child === 'string') {
+      const slot = own && slotAt(own, path, (p) => p.kind === 'words' && p.at === i);
+      return slot ? `{${slot.name}}` : jsxText(child);
+    }
+    const printed = printJsx(child, `${indent}  `, [...path, i], writing);
+    const shown = own && slotAt(own, [...path, i], (p) => p.kind === 'shown');
+    return shown ? `{${shown.name} && (${printed})}` : printed;
   });
   if (!isBlock(e)) return `${open}>${inner.join('')}</${e.tag}>`;
   return `${open}>\n${inner.map((line) => `${indent}  ${line}\n`).join('')}${indent}</${e.tag}>`;
 }
 
+function printUse({ name, slots }: Component, values: readonly Value[], indent: string): string {
+  const props = slots.flatMap((slot, i) => {
+    const value = values[i] ?? '';
+    if (slot.place.kind === 'shown') return value === true ? [slot.name] : [];
+    return value === '' ? [] : [`${slot.name}=${jsxValue(String(value))}`];
+  });
+  const line = `<${[name, ...props].join(' ')} />`;
+  return line.length + indent.length <= LINE
+    ? line
+    : `<${name}\n${props.map((p) => `${indent}  ${p}\n`).join('')}${indent}/>`;
+}
+
 function componentFile(component: Component, uses: Componented['uses']): OutputFile {
   const { name, element, slots, pattern } = component;
-  const props = slots.map((s) => `  readonly ${s.name}: string;\n`).join('');
+  const props = slots
+    .map((s) => `  readonly ${s.name}?: ${s.place.kind === 'shown' ? 'boolean' : 'string'};\n`)
+    .join('');
   const taken = slots.map((s) => s.name).join(', ');
   const signature = slots.length === 0 ? '()' : `({ ${taken} }: ${name}Props)`;
   const types = slots.length === 0 ? '' : `interface ${name}Props {\n${props}}\n\n`;

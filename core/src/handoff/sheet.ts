@@ -120,7 +120,7 @@ a { color: inherit; text-decoration: none; }
 button { all: unset; box-sizing: border-box; cursor: pointer; }
 button:focus-visible { outline: 2px solid; outline-offset: 2px; }
 .frame { container: frame / inline-size; height: 100%; }
-[data-part] { position: relative; }
+:where(.frame *) { position: relative; }
 .turned { position: absolute; left: 50%; top: 50%; white-space: pre; }
 .drawn-word { height: 1em; margin-top: -1em; overflow: visible; }
 .drawn-space { font-size: 0; line-height: 0; }

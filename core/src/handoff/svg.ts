@@ -221,7 +221,19 @@ function textSvg(
       return [tag('tspan', [['x', at], ['y', y], ...typeAttributes(run)], escapeHtml(run.text))];
     });
   });
-  return (spans.length > 0 ? tag('text', [['xml:space', 'preserve']], spans.join('')) : '') + drawn.join('');
+  return (
+    (spans.length > 0
+      ? tag(
+          'text',
+          [
+            ['xml:space', 'preserve'],
+            // Read back in, a line by itself is as high as it was.
+            ['style', `line-height:${n(content.lineHeight)}px`],
+          ],
+          spans.join(''),
+        )
+      : '') + drawn.join('')
+  );
 }
 
 const artSvg = (art: ArtContent, box: Rect): string =>
@@ -263,7 +275,10 @@ const PLACEHOLDER: Paint = { fill: { kind: 'solid', colour: '#d9d6cd' } };
  */
 export function exportSvg(structure: Structure, width: number, engine: Engine, m: TextMeasurer): TextFile {
   const root = standing(structure, { width });
-  const { parts, lines, height } = reflow(root, width, engine, structure.drawn.height);
+  const laid = reflow(root, width, engine, structure.drawn.height);
+  const { parts, lines } = laid;
+  // A drawing without a height is none.
+  const height = Math.max(1, laid.height);
   const defs = new Definitions();
   const body: string[] = [];
   const visit = (part: Part, rtl: boolean): void => {

@@ -214,9 +214,10 @@ const token = v.variant('kind', [
   }),
 ]);
 
-const bound = v.record(
-  v.picklist([...LENGTH_PLACES, 'fill', 'text.colour']),
-  tokenName,
+const bound = v.strictObject(
+  Object.fromEntries(
+    ([...LENGTH_PLACES, 'fill', 'text.colour'] as const).map((p) => [p, v.exactOptional(tokenName)]),
+  ),
 ) as v.GenericSchema<Bound>;
 
 /** The schema of a part and all below it. */

@@ -1,0 +1,25 @@
+import { exportAs, fontFaces, WITH_FONTS, type Format, type OutputFile } from '@tinfold/core/handoff';
+import { Engine } from '@tinfold/core/layout';
+import type { Structure } from '@tinfold/core/model';
+import type { TextMeasurer } from '@tinfold/core/text';
+import { fontFiles } from './fontFiles.js';
+
+/**
+ * All files of a screen in some formats, with their fonts: one alone by themselves, several in a folder for each. `widths` are
+ * those of the drawings, px.
+ */
+export async function handoffFiles(
+  structure: Structure,
+  measurer: TextMeasurer,
+  formats: readonly Format[],
+  widths: readonly number[],
+): Promise<OutputFile[]> {
+  const fonts = fontFaces(structure, measurer.own);
+  const tools = { engine: new Engine(measurer), measurer, fonts, widths };
+  const needsFonts = formats.some((f) => WITH_FONTS.has(f));
+  const faces = needsFonts ? await fontFiles(fonts) : [];
+  return formats.flatMap((format) => {
+    const files = [...exportAs(format, structure, tools), ...(WITH_FONTS.has(format) ? faces : [])];
+    return formats.length === 1 ? files : files.map((f) => ({ ...f, name: `${format}/${f.name}` }));
+  });
+}
