@@ -14,12 +14,13 @@ describe('the pointer on the sheets', () => {
   let seen: ReturnType<typeof pageOf>['seen'];
   let boxes: ReturnType<typeof pageOf>['boxes'];
   let choose: ReturnType<typeof pageOf>['choose'];
+  let setWidth: ReturnType<typeof pageOf>['setWidth'];
   let sheet: WebElement;
 
   beforeAll(async () => {
     application = await startApplication(inject('postgresUrl'));
     driver = await openBrowser();
-    ({ find, seen, boxes, choose } = pageOf(driver));
+    ({ find, seen, boxes, choose, setWidth } = pageOf(driver));
     await driver.get(application.url);
     await pageOf(driver).importBoard();
     await press(driver, By.xpath('//*[contains(@class,"sheets-bar")]//*[text()="Reflowed"]'));
@@ -249,6 +250,8 @@ describe('the pointer on the sheets', () => {
 
   test('laid over, what stands elsewhere than drawn is marked with both places', async () => {
     await choose('Marrow Isle tiles');
+    // Edits that were to hold from here down have moved the caliper to where they would be seen.
+    await setWidth(1280);
     await press(driver, By.xpath('//*[contains(@class,"sheets-bar")]//*[text()="Laid over"]'));
     expect(await driver.findElements(By.css('[data-difference]'))).toHaveLength(0);
     const line = await find('input[aria-label="Type rules for the part in hand"]');

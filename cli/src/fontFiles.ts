@@ -20,23 +20,31 @@ const BASIC_LATIN = Array.from({ length: 95 }, (_, i) => String.fromCharCode(32 
 const licenceOf = ({ family }: Face): string =>
   path.join(path.dirname(require.resolve(`@fontsource/${family.slug}/package.json`)), 'LICENSE');
 
-/** The font files of some faces, cut down to what the screen needs, with their licences and a page about them. */
-export async function fontFiles(faces: readonly FontFace[]): Promise<FontOutput[]> {
+/** The bytes of a face that the user added. */
+export type OwnFile = (face: Face) => Promise<Uint8Array | undefined>;
+
+const isOwn = (face: Face): boolean => face.subset === 'whole';
+
+/**
+ * The font files of some faces, cut down to what the screen needs, with their licences and a page about them. Fonts that the user
+ * added come from `ownFile`; one that it does not have is left out.
+ */
+export async function fontFiles(faces: readonly FontFace[], ownFile?: OwnFile): Promise<FontOutput[]> {
   if (faces.length === 0) return [];
   const byFile = new Map(faces.map((f) => [faceKey(f.file), f]));
-  const families = new Map(faces.map((f) => [f.file.family.slug, f.file]));
-  const fonts = [...byFile.values()].map(async ({ file, characters }): Promise<FontOutput> => ({
-    name: fontPath(file),
-    text: await subsetFont(await readFile(fontFile(file)), characters + BASIC_LATIN, {
-      targetFormat: 'woff2',
-    }),
-  }));
+  const families = new Map(faces.filter((f) => !isOwn(f.file)).map((f) => [f.file.family.slug, f.file]));
+  const fonts = [...byFile.values()].map(async ({ file, characters }): Promise<FontOutput[]> => {
+    const bytes = isOwn(file) ? await ownFile?.(file) : await readFile(fontFile(file));
+    if (!bytes) return [];
+    const text = await subsetFont(Buffer.from(bytes), characters + BASIC_LATIN, { targetFormat: 'woff2' });
+    return [{ name: fontPath(file), text }];
+  });
   const licences = [...families].map(async ([slug, file]): Promise<FontOutput> => ({
     name: `fonts/${slug}-licence.txt`,
     text: await readFile(licenceOf(file), 'utf8'),
   }));
   return [
-    ...(await Promise.all(fonts)),
+    ...(await Promise.all(fonts)).flat(),
     ...(await Promise.all(licences)),
     { name: 'README.md', text: fontsReadme(faces) },
   ];

@@ -5,6 +5,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
 import { ownFontRoutes } from './api/ownFonts.js';
+import { handoffRoutes } from './api/handoffs.js';
 import { changeRoutes } from './api/changes.js';
 import { apiRoutes } from './api/routes.js';
 import { proofRoutes } from './api/proofs.js';
@@ -60,6 +61,7 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
     express.json({ limit: '48mb' }),
     apiRoutes(sequelize),
     proofRoutes(),
+    handoffRoutes(sequelize),
     ...(changes
       ? [
           changeRoutes(changes, (open) => {

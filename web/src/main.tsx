@@ -9,8 +9,9 @@ import './look/look.css';
 import './workbench/workbench.css';
 import './drawing/drawing.css';
 import './proof/proof.css';
+import './handoff/handoff.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { lazy, StrictMode, Suspense } from 'react';
+import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { ApiError } from './api/client';
@@ -22,8 +23,24 @@ import { Shelf } from './shelf/Shelf';
 import { ScreenPage } from './screen/Screen';
 import { Workbench } from './workbench/Workbench';
 
-/** The stage of proof brings the charts along: it is loaded when it is opened. */
+/** The stages of proof and of handoff bring charts and exporters along: each is loaded when it is opened. */
 const ProofStage = lazy(async () => ({ default: (await import('./proof/ProofStage')).ProofStage }));
+const HandoffStage = lazy(async () => ({ default: (await import('./handoff/HandoffStage')).HandoffStage }));
+
+/** A stage that is loaded when it is opened. */
+const later = (what: string, stage: ReactNode): ReactNode => (
+  <Suspense
+    fallback={
+      <main className="state">
+        <h1 className="state-words">
+          <span role="status">Opening the {what} …</span>
+        </h1>
+      </main>
+    }
+  >
+    {stage}
+  </Suspense>
+);
 
 const client = new QueryClient({
   defaultOptions: {
@@ -48,22 +65,8 @@ createRoot(root).render(
             <Route path="/projects/:projectId" element={<ProjectPage />} />
             <Route path="/screens/:screenId" element={<ScreenPage />}>
               <Route index element={<Workbench />} />
-              <Route
-                path="proof"
-                element={
-                  <Suspense
-                    fallback={
-                      <main className="state">
-                        <h1 className="state-words">
-                          <span role="status">Opening the proof …</span>
-                        </h1>
-                      </main>
-                    }
-                  >
-                    <ProofStage />
-                  </Suspense>
-                }
-              />
+              <Route path="proof" element={later('proof', <ProofStage />)} />
+              <Route path="handoff" element={later('handoff', <HandoffStage />)} />
             </Route>
             <Route path="/screens/:screenId/drawing" element={<DrawingPage />} />
             <Route

@@ -78,7 +78,8 @@ function valueOf(copy: Fit, { path, place }: Pick<Slot, 'path' | 'place'>): Valu
   if (!e) return undefined;
   if (place.kind === 'attribute') return e.attributes.find(([n]) => n === place.name)?.[1] ?? '';
   // Words keep their number: what a copy leaves out is never beside words.
-  return String(e.children[place.at] ?? '');
+  const words = e.children[place.at];
+  return typeof words === 'string' ? words : '';
 }
 
 /** What a slot is called after: attributes by what they say. */

@@ -72,8 +72,8 @@ export function fontFaces({ root }: Structure, own: readonly Family[] = []): Fon
 /** The path of a face's file in the folder that leaves. */
 export const fontPath = (file: Face): string => `fonts/${faceKey(file)}.woff2`;
 
-/** The `@font-face` rules of some faces (CSS Fonts 4 §4). */
-export function fontFaceCss(faces: readonly FontFace[]): string {
+/** The `@font-face` rules of some faces (CSS Fonts 4 §4), their files in the folder that leaves, or where `urlOf` says. */
+export function fontFaceCss(faces: readonly FontFace[], urlOf?: (file: Face) => string): string {
   const percent = (n: number) => `${Math.round(n * 10_000) / 100}%`;
   return faces
     .map(({ name, weight, italic, file, sizeAdjust }) => {
@@ -82,7 +82,7 @@ export function fontFaceCss(faces: readonly FontFace[]): string {
         `font-family: '${name.replace(/[^\p{L}\p{N} _-]/gu, '')}';`,
         `font-weight: ${weight};`,
         `font-style: ${italic ? 'italic' : 'normal'};`,
-        `src: url('${fontPath(file)}') format('woff2');`,
+        `src: url('${urlOf ? urlOf(file) : fontPath(file)}')${urlOf ? '' : " format('woff2')"};`,
         ...(sizeAdjust === undefined ? [] : [`size-adjust: ${percent(sizeAdjust)};`]),
         ...(range === undefined ? [] : [`unicode-range: ${range};`]),
       ];

@@ -230,12 +230,17 @@ function saidOf(cascades: readonly Cascade[]): (part: Part) => string {
 const unsaid = (property: string): string => (property === 'position' ? 'relative' : 'initial');
 
 /** The rules of a narrower range that differ from those of the wider one; each class once. */
-function changes(wider: Standing, narrower: Standing, names: ReadonlyMap<string, string>): string {
+function changes(
+  wider: Standing,
+  narrower: Standing,
+  names: ReadonlyMap<string, string>,
+  only?: string,
+): string {
   let css = '';
   const done = new Set<string>();
   for (const [id, { part, box }] of narrower) {
     const selector = `.${names.get(id) ?? ''}`;
-    if (done.has(selector)) continue;
+    if (done.has(selector) || (only !== undefined && selector !== `.${only}`)) continue;
     done.add(selector);
     const before = wider.get(id)?.box ?? new Map<string, string>();
     css += block(selector, [
@@ -275,8 +280,11 @@ export interface StyleSheet {
   readonly names: ReadonlyMap<string, string>;
 }
 
-/** The style sheet of a structure: the widest range first, then what changes below each breakpoint. */
-export function styleSheet(structure: Structure): StyleSheet {
+/**
+ * The style sheet of a structure: the widest range first, then what changes below each breakpoint. With `part` only what is said of
+ * that one.
+ */
+export function styleSheet(structure: Structure, part?: string): StyleSheet {
   const tokens = structure.tokens ?? [];
   const cascades = cascadesOf(structure);
   const first = cascades[0]?.steps[0]?.stands ?? new Map<string, never>();
@@ -289,7 +297,9 @@ export function styleSheet(structure: Structure): StyleSheet {
     ...(insets ? SIDES.map((s) => [`--inset-${s}`, `env(safe-area-inset-${s}, 0px)`] as const) : []),
     ...custom(tokens, (t) => (t.kind === 'length' ? px(t.value) : t.value)),
   ];
-  let css = BASE + block('.frame', own) + modesCss(tokens) + changes(new Map(), first, names);
+  const only = part === undefined ? undefined : (names.get(part) ?? '');
+  const shared = part === undefined ? BASE + block('.frame', own) + modesCss(tokens) : '';
+  let css = shared + changes(new Map(), first, names, only);
   for (const { query, steps } of cascades) {
     let before = first;
     let ranges = '';
@@ -299,7 +309,8 @@ export function styleSheet(structure: Structure): StyleSheet {
         return step && px(step.value);
       });
       // The frame cannot ask for its own width: what steps holds on its first part.
-      const rules = block(`.frame > *`, stepped) + changes(before, stands, names);
+      const rules =
+        (part === undefined ? block(`.frame > *`, stepped) : '') + changes(before, stands, names, only);
       before = stands;
       if (rules === '') continue;
       ranges += below === undefined ? rules : `@container frame (width < ${px(below)}) {\n${rules}}\n`;

@@ -192,6 +192,7 @@ function textSvg(
   box: Rect,
   rtl: boolean,
   m: TextMeasurer,
+  outlined: boolean,
 ): string {
   const drawn: string[] = [];
   const spans = lines.flatMap((line, i) => {
@@ -218,6 +219,15 @@ function textSvg(
         return [];
       }
       if (run.text.trim() === '') return [];
+      if (outlined) {
+        drawn.push(
+          tag('path', [
+            ['d', m.outline(run.text, run.style, { x: at, y })],
+            ['fill', run.style.colour],
+          ]),
+        );
+        return [];
+      }
       return [tag('tspan', [['x', at], ['y', y], ...typeAttributes(run)], escapeHtml(run.text))];
     });
   });
@@ -271,9 +281,15 @@ const PLACEHOLDER: Paint = { fill: { kind: 'solid', colour: '#d9d6cd' } };
 
 /**
  * The screen as an SVG drawing at a frame width, px: each item at its place, as the engine lays it out. Read back in it is a
- * drawing of the same items.
+ * drawing of the same items. `outlined` draws words as their outlines, for who has none of the fonts.
  */
-export function exportSvg(structure: Structure, width: number, engine: Engine, m: TextMeasurer): TextFile {
+export function exportSvg(
+  structure: Structure,
+  width: number,
+  engine: Engine,
+  m: TextMeasurer,
+  outlined = false,
+): TextFile {
   const root = standing(structure, { width });
   const laid = reflow(root, width, engine, structure.drawn.height);
   const { parts, lines } = laid;
@@ -288,7 +304,7 @@ export function exportSvg(structure: Structure, width: number, engine: Engine, m
     const lineDirection = part.rules.direction === undefined ? rtl : part.rules.direction === 'rtl';
     if (paint && (paint.fill || paint.stroke)) body.push(boxSvg(box, paint, defs));
     if (content?.kind === 'text')
-      body.push(textSvg(content, lines.get(part.id) ?? [], box, lineDirection, m));
+      body.push(textSvg(content, lines.get(part.id) ?? [], box, lineDirection, m, outlined));
     if (content?.kind === 'art') body.push(artSvg(content, box));
     if (content?.kind === 'turned') {
       const own = {
@@ -306,7 +322,14 @@ export function exportSvg(structure: Structure, width: number, engine: Engine, m
               `rotate(${n(content.angle)} ${n(box.x + box.width / 2)} ${n(box.y + box.height / 2)})`,
             ],
           ],
-          textSvg(content.text, [{ runs: content.text.runs, width: content.width }], own, lineDirection, m),
+          textSvg(
+            content.text,
+            [{ runs: content.text.runs, width: content.width }],
+            own,
+            lineDirection,
+            m,
+            outlined,
+          ),
         ),
       );
     }

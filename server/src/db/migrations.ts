@@ -100,6 +100,20 @@ export const MIGRATIONS: readonly Migration[] = [
     name: '007-order-of-screens',
     sql: `ALTER TABLE screens ADD COLUMN place integer;`,
   },
+  {
+    name: '008-handoffs',
+    sql: `
+      CREATE TABLE handoffs (
+        id uuid PRIMARY KEY,
+        screen_id uuid NOT NULL REFERENCES screens (id) ON DELETE CASCADE,
+        revision integer NOT NULL,
+        formats json NOT NULL,
+        widths json NOT NULL,
+        structure json NOT NULL,
+        created_at timestamptz NOT NULL
+      );
+      CREATE INDEX handoffs_by_screen ON handoffs (screen_id, created_at);`,
+  },
 ];
 
 /** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */

@@ -8,6 +8,7 @@ import {
   type OrderItem,
 } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
+import type { Format } from '@tinfold/core/handoff';
 import type { Step, Structure } from '@tinfold/core/model';
 import type { Left } from '@tinfold/core/proof';
 
@@ -89,6 +90,18 @@ export class ProofRow extends Model<InferAttributes<ProofRow>, InferCreationAttr
   declare createdAt: CreationOptional<Date>;
 }
 
+/** What left of a screen: its structure as it was then, and in which formats. It is never changed. */
+export class HandoffRow extends Model<InferAttributes<HandoffRow>, InferCreationAttributes<HandoffRow>> {
+  declare id: CreationOptional<string>;
+  declare screenId: string;
+  declare revision: number;
+  declare formats: readonly Format[];
+  /** The widths of its drawings, px. */
+  declare widths: readonly number[];
+  declare structure: Structure;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** Those that were put in order first, in it; then the others by age. */
 export const IN_ORDER: OrderItem[] = [
   ['place', 'ASC NULLS LAST'],
@@ -165,6 +178,18 @@ export function connect(databaseUrl: string): Sequelize {
       createdAt: created,
     },
     { sequelize, tableName: 'steps' },
+  );
+  HandoffRow.init(
+    {
+      id: uuid,
+      screenId: { type: DataTypes.UUID, allowNull: false },
+      revision: DataTypes.INTEGER,
+      formats: DataTypes.JSON,
+      widths: DataTypes.JSON,
+      structure: DataTypes.JSON,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'handoffs' },
   );
   ProofRow.init(
     {

@@ -1,4 +1,5 @@
 import type { DrawingDecisions } from '@tinfold/core/drawing';
+import type { Format } from '@tinfold/core/handoff';
 import type { Step, Structure } from '@tinfold/core/model';
 import type { Left } from '@tinfold/core/proof';
 import type { OwnFont } from '@tinfold/core/text';
@@ -129,6 +130,15 @@ export interface ProofRun extends NewProofRun {
   readonly createdAt: string;
 }
 
+/** What was handed over, without its files. */
+export interface Handoff {
+  readonly id: string;
+  readonly revision: number;
+  readonly formats: readonly Format[];
+  readonly widths: readonly number[];
+  readonly createdAt: string;
+}
+
 /** What became of a screen meanwhile, as a 409 carries it: the steps that others made. */
 export interface Conflict {
   readonly revision: number;
@@ -192,6 +202,11 @@ export const api = {
   writeLeft: (id: string, left: readonly Left[]) => call<unknown>('PUT', `/screens/${id}/left`, { left }),
   proofs: (id: string) => call<ProofRun[]>('GET', `/screens/${id}/proofs`),
   writeProof: (id: string, run: NewProofRun) => call<ProofRun>('POST', `/screens/${id}/proofs`, run),
+  /** What was handed over before, the last first, and the structure as it left last. */
+  handoffs: (id: string) =>
+    call<{ handoffs: Handoff[]; last: Structure | null }>('GET', `/screens/${id}/handoffs`),
+  handOff: (id: string, what: Pick<Handoff, 'revision' | 'formats' | 'widths'>) =>
+    call<Handoff>('POST', `/screens/${id}/handoffs`, what),
   /** What became of a screen after a revision. */
   stepsAfter: (id: string, revision: number) =>
     call<Conflict>('GET', `/screens/${id}/steps?after=${revision}`),

@@ -1,11 +1,12 @@
 import { NavLink } from 'react-router';
 
-type Stage = 'drawing' | 'structure' | 'proof';
+export type Stage = 'drawing' | 'structure' | 'proof' | 'handoff';
 
 const STAGES: readonly { readonly key: Stage; readonly label: string; readonly path: string }[] = [
   { key: 'drawing', label: 'Drawing', path: '/drawing' },
   { key: 'structure', label: 'Structure', path: '' },
   { key: 'proof', label: 'Proof', path: '/proof' },
+  { key: 'handoff', label: 'Handoff', path: '/handoff' },
 ];
 
 /** The stages of a screen, always one step away from each other. */

@@ -8,7 +8,7 @@ import { Engine } from '@tinfold/core/layout';
 import { breakpoints, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type ScreenDetail } from '../api/client';
-import { Stages } from '../look/Stages';
+import { Stages, type Stage } from '../look/Stages';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
 import { createProof, openFaults, type ProofStore } from '../proof/proofStore';
@@ -84,7 +84,7 @@ function OpenedScreen(opened: Opened) {
   }, [refused, use]);
   const [engine] = useState(() => new Engine(measurer));
   const [proof] = useState(() => createProof(screen, drawings));
-  const proving = useMatch('/screens/:screenId/proof') !== null;
+  const { stage } = useMatch('/screens/:screenId/:stage')?.params ?? {};
   const doc = use((s) => s.doc);
   const width = use((s) => s.frameWidth);
   const saving = use((s) => s.saving);
@@ -147,7 +147,7 @@ function OpenedScreen(opened: Opened) {
   const context: OpenScreen = { ...opened, use, proof, engine };
   return (
     <div className="page workbench" onKeyDown={keys}>
-      <Bar use={use} screen={screen} stage={proving ? 'proof' : 'structure'} />
+      <Bar use={use} screen={screen} stage={stage === 'proof' || stage === 'handoff' ? stage : 'structure'} />
       <Rail
         width={width}
         marks={marks}
@@ -171,7 +171,7 @@ function OpenedScreen(opened: Opened) {
 interface BarProps {
   readonly use: WorkbenchStore;
   readonly screen: ScreenDetail;
-  readonly stage: 'structure' | 'proof';
+  readonly stage: Stage;
 }
 
 /** The bar above the stages: it changes with edits, not with the frame's width. */
