@@ -37,7 +37,8 @@ export function Turn({ width, place, widthAt, onMove, onDrop }: TurnProps) {
     const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
     if (event.key === 'Delete' || event.key === 'Backspace') onDrop();
     else if (event.key === 'Escape') setDragged(undefined);
-    else if (by !== 0) onMove(width + by * (event.shiftKey ? FAR : 1));
+    // Held down it is one move, which ends when the key is let go.
+    else if (by !== 0) setDragged(clampFrame(now + by * (event.shiftKey ? FAR : 1)));
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -62,6 +63,10 @@ export function Turn({ width, place, widthAt, onMove, onDrop }: TurnProps) {
         setDragged(undefined);
       }}
       onKeyDown={keys}
+      onKeyUp={(event) => {
+        if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') release();
+      }}
+      onBlur={release}
     >
       {dragged !== undefined && <span className="rail-turn-number">below {now}</span>}
     </div>

@@ -129,6 +129,31 @@ const Words = memo(function Words({
   ));
 });
 
+/** Words that are too small to be read at the sheet's scale: bars as long and as high as they are. */
+const Bars = memo(function Bars({
+  content,
+  lines,
+}: {
+  readonly content: TextContent;
+  readonly lines: readonly Line[];
+}) {
+  const { lineHeight, align } = content;
+  const side = align === 'centre' ? '50%' : align === 'end' ? '100%' : '0';
+  const colour = content.runs[0]?.style.colour ?? 'currentColor';
+  return (
+    <div
+      className="paint-fill"
+      style={{
+        opacity: 0.55,
+        backgroundImage: lines.map(() => `linear-gradient(${colour}, ${colour})`).join(', '),
+        backgroundPosition: lines.map((_, i) => `${side} ${(i + 0.3) * lineHeight}px`).join(', '),
+        backgroundSize: lines.map((l) => `${l.width}px ${lineHeight * 0.4}px`).join(', '),
+        backgroundRepeat: 'no-repeat',
+      }}
+    />
+  );
+});
+
 /** A line of words that stands at an angle in the middle of its box. */
 function Turned({ turned }: { readonly turned: TurnedContent }) {
   const { width, height, angle, text } = turned;
@@ -152,6 +177,8 @@ interface PaintedProps {
   readonly clip?: boolean | undefined;
   /** Whether it lies over what scrolls under it. */
   readonly above?: boolean | undefined;
+  /** Type smaller than this, px of the frame, is not to be read at the sheet's scale. */
+  readonly least?: number | undefined;
 }
 
 /** One painted box at an absolute place. */
@@ -164,6 +191,7 @@ const Painted = memo(function Painted({
   attribute,
   clip,
   above,
+  least = 0,
 }: PaintedProps): ReactNode {
   const picture = content?.kind === 'picture';
   return (
@@ -188,7 +216,13 @@ const Painted = memo(function Painted({
           style={{ objectFit: content.fit }}
         />
       )}
-      {content?.kind === 'text' && lines && <Words content={content} lines={lines} />}
+      {content?.kind === 'text' &&
+        lines &&
+        ((content.runs[0]?.style.size ?? 0) < least ? (
+          <Bars content={content} lines={lines} />
+        ) : (
+          <Words content={content} lines={lines} />
+        ))}
     </div>
   );
 }, samePainted);
@@ -205,21 +239,26 @@ function samePainted(a: PaintedProps, b: PaintedProps): boolean {
     a.content === b.content &&
     a.lines === b.lines &&
     a.clip === b.clip &&
+    a.least === b.least &&
     a.above === b.above
   );
 }
 
 const isSeen = ({ y, height }: Rect, { from, to }: Seen): boolean => y <= to && y + height >= from;
 
-/** A reflowed structure as painted boxes, in paint order; without `seen` all of it. */
+/**
+ * A reflowed structure as painted boxes, in paint order; without `seen` all of it. Type smaller than `least` px is shown as bars.
+ */
 export const ReflowPaint = memo(function ReflowPaint({
   root,
   reflow,
   seen = ALL,
+  least = 0,
 }: {
   readonly root: Part;
   readonly reflow: Reflow;
   readonly seen?: Seen;
+  readonly least?: number;
 }) {
   const boxes: ReactNode[] = [];
   const above = staying(root);
@@ -236,6 +275,7 @@ export const ReflowPaint = memo(function ReflowPaint({
         lines={reflow.lines.get(part.id)}
         clip={part.rules.clip}
         above={above.has(part.id)}
+        least={least}
         attribute="data-part"
       />,
     );

@@ -41,6 +41,8 @@ const MODES: { value: SheetMode; label: string }[] = [
 /** The room around and between sheets, px on the screen. */
 const EDGE = 16;
 const BETWEEN = 24;
+/** Type smaller than this on the screen cannot be read, px. */
+const READABLE = 5;
 /** What captions and margins take from two sheets below each other, px. */
 const CAPTIONS = 108;
 
@@ -266,7 +268,7 @@ export function Sheets({
         <>
           <div className={mode === 'outlines' ? 'sheet-live sheet-outlined' : 'sheet-live'}>
             <OwnFamilies value={measurer.own}>
-              <ReflowPaint root={root} reflow={reflow} seen={seen} />
+              <ReflowPaint root={root} reflow={reflow} seen={seen} least={READABLE / scale} />
             </OwnFamilies>
           </div>
           {mode === 'over' && drawing && (
