@@ -8,6 +8,7 @@ import { ownFontRoutes } from './api/ownFonts.js';
 import { handoffRoutes } from './api/handoffs.js';
 import { changeRoutes } from './api/changes.js';
 import { apiRoutes } from './api/routes.js';
+import { revisionRoutes } from './api/revisions.js';
 import { proofRoutes } from './api/proofs.js';
 import type { Changes } from './changes.js';
 import { onlyFromHere } from './doors.js';
@@ -62,6 +63,7 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
     apiRoutes(sequelize),
     proofRoutes(),
     handoffRoutes(sequelize),
+    revisionRoutes(sequelize),
     ...(changes
       ? [
           changeRoutes(changes, (open) => {

@@ -2,7 +2,7 @@ import { Op, Transaction, type Sequelize } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
 import { tellChange } from './changes.js';
-import { DrawingRow, Screen, StepRow } from './db/models.js';
+import { DrawingRow, Screen, SnapshotRow, StepRow } from './db/models.js';
 import { notFound, Problem } from './problem.js';
 
 /** After this many revisions a new snapshot is kept, so that opening a screen stays quick. */
@@ -40,6 +40,44 @@ export async function openScreen(sequelize: Sequelize, id: string): Promise<Open
     const screen = await Screen.findByPk(id, { transaction });
     if (!screen) throw notFound('screen');
     return { screen, structure: await current(screen, transaction) };
+  });
+}
+
+/** Keeps the snapshot that a screen stands on: another takes its place, and revisions since are made from it. */
+async function keepSnapshot(screen: Screen, transaction: Transaction): Promise<void> {
+  if (!screen.snapshot) return;
+  await SnapshotRow.findOrCreate({
+    where: { screenId: screen.id, revision: screen.snapshotRevision },
+    defaults: { screenId: screen.id, revision: screen.snapshotRevision, structure: screen.snapshot },
+    transaction,
+  });
+}
+
+/** A screen's structure as it was at a revision. */
+export async function structureAt(sequelize: Sequelize, id: string, revision: number): Promise<Structure> {
+  const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
+  return sequelize.transaction({ isolationLevel }, async (transaction) => {
+    const screen = await Screen.findByPk(id, { transaction });
+    if (!screen) throw notFound('screen');
+    const kept = await SnapshotRow.findOne({
+      where: { screenId: id, revision: { [Op.lte]: revision } },
+      order: [['revision', 'DESC']],
+      transaction,
+    });
+    const own = screen.snapshot && screen.snapshotRevision <= revision ? screen.snapshotRevision : -1;
+    const from = kept && kept.revision > own ? kept : { revision: own, structure: screen.snapshot };
+    if (revision > screen.revision || from.revision < 0 || !from.structure) throw notFound('revision');
+    const rows = await StepRow.findAll({
+      where: { screenId: id, revision: { [Op.gt]: from.revision, [Op.lte]: revision } },
+      order: [['revision', 'ASC']],
+      transaction,
+    });
+    const result = applySteps(
+      from.structure,
+      rows.flatMap((r) => r.steps),
+    );
+    if (!result.ok) throw new Error(`The kept steps of screen ${id} do not apply: ${result.reason}`);
+    return result.doc;
   });
 }
 
@@ -132,6 +170,7 @@ export async function writeSteps(
       { transaction },
     );
     const snapshot = revision - screen.snapshotRevision >= SNAPSHOT_EVERY;
+    if (snapshot) await keepSnapshot(screen, transaction);
     await screen.update(
       { revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) },
       { transaction },
@@ -196,6 +235,8 @@ export async function writeStructure(
     readonly added?: NewDrawing;
     /** The id of a drawing. */
     readonly removed?: string;
+    /** What made it, where it was not read from its drawing. */
+    readonly label?: string;
   },
 ): Promise<number> {
   return sequelize.transaction(async (transaction) => {
@@ -212,6 +253,16 @@ export async function writeStructure(
     if (input.removed !== undefined) await removeDrawing(id, input.removed, transaction);
     if (input.added) await addDrawing(id, input.added, transaction);
     const revision = screen.snapshot ? screen.revision + 1 : screen.revision;
+    await keepSnapshot(screen, transaction);
+    await SnapshotRow.upsert(
+      {
+        screenId: id,
+        revision,
+        structure: input.structure,
+        label: input.label ?? 'Read again from its drawing',
+      },
+      { transaction },
+    );
     await screen.update(
       {
         snapshot: input.structure,

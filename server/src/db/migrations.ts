@@ -114,6 +114,26 @@ export const MIGRATIONS: readonly Migration[] = [
       );
       CREATE INDEX handoffs_by_screen ON handoffs (screen_id, created_at);`,
   },
+  {
+    name: '009-revisions',
+    sql: `
+      CREATE TABLE snapshots (
+        screen_id uuid NOT NULL REFERENCES screens ON DELETE CASCADE,
+        revision integer NOT NULL,
+        structure json NOT NULL,
+        label text,
+        created_at timestamptz NOT NULL DEFAULT now(),
+        PRIMARY KEY (screen_id, revision)
+      );
+      INSERT INTO snapshots (screen_id, revision, structure)
+        SELECT id, snapshot_revision, snapshot FROM screens WHERE snapshot IS NOT NULL;
+      CREATE TABLE revision_names (
+        screen_id uuid NOT NULL REFERENCES screens ON DELETE CASCADE,
+        revision integer NOT NULL,
+        name text NOT NULL CHECK (length(name) BETWEEN 1 AND 200),
+        PRIMARY KEY (screen_id, revision)
+      );`,
+  },
 ];
 
 /** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */

@@ -76,6 +76,26 @@ export class StepRow extends Model<InferAttributes<StepRow>, InferCreationAttrib
   declare createdAt: CreationOptional<Date>;
 }
 
+/** The structure of a screen at a revision that is kept whole, so that those after it can be made from it. */
+export class SnapshotRow extends Model<InferAttributes<SnapshotRow>, InferCreationAttributes<SnapshotRow>> {
+  declare screenId: string;
+  declare revision: number;
+  declare structure: Structure;
+  /** What made it, where that was no edit; null where it was one. */
+  declare label: CreationOptional<string | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** The name that somebody gave a revision. */
+export class RevisionName extends Model<
+  InferAttributes<RevisionName>,
+  InferCreationAttributes<RevisionName>
+> {
+  declare screenId: string;
+  declare revision: number;
+  declare name: string;
+}
+
 /** One run of a proof, with the revision that it was made on. */
 export class ProofRow extends Model<InferAttributes<ProofRow>, InferCreationAttributes<ProofRow>> {
   declare id: CreationOptional<string>;
@@ -190,6 +210,18 @@ export function connect(databaseUrl: string): Sequelize {
       createdAt: created,
     },
     { sequelize, tableName: 'handoffs' },
+  );
+  const atRevision = {
+    screenId: { type: DataTypes.UUID, primaryKey: true },
+    revision: { type: DataTypes.INTEGER, primaryKey: true },
+  };
+  SnapshotRow.init(
+    { ...atRevision, structure: DataTypes.JSON, label: DataTypes.TEXT, createdAt: created },
+    { sequelize, tableName: 'snapshots' },
+  );
+  RevisionName.init(
+    { ...atRevision, name: DataTypes.TEXT },
+    { sequelize, tableName: 'revision_names', timestamps: false },
   );
   ProofRow.init(
     {
