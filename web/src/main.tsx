@@ -10,6 +10,7 @@ import './workbench/workbench.css';
 import './drawing/drawing.css';
 import './proof/proof.css';
 import './handoff/handoff.css';
+import './revisions/revisions.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
@@ -20,6 +21,7 @@ import { Themed } from './look/Themed';
 import { DrawingPage } from './drawing/DrawingPage';
 import { ProjectPage } from './shelf/ProjectPage';
 import { Shelf } from './shelf/Shelf';
+import { RevisionsPage } from './revisions/RevisionsPage';
 import { ScreenPage } from './screen/Screen';
 import { Workbench } from './workbench/Workbench';
 
@@ -69,6 +71,7 @@ createRoot(root).render(
               <Route path="handoff" element={later('handoff', <HandoffStage />)} />
             </Route>
             <Route path="/screens/:screenId/drawing" element={<DrawingPage />} />
+            <Route path="/screens/:screenId/revisions" element={<RevisionsPage />} />
             <Route
               path="*"
               element={<Trouble message="There is no page at this address: go back to the shelf." />}

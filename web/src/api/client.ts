@@ -130,6 +130,16 @@ export interface ProofRun extends NewProofRun {
   readonly createdAt: string;
 }
 
+/** A revision of a screen, and what was done with it. */
+export interface Revision {
+  readonly revision: number;
+  readonly label: string;
+  readonly createdAt: string;
+  readonly name: string | null;
+  readonly proved: boolean;
+  readonly handedOver: boolean;
+}
+
 /** What was handed over, without its files. */
 export interface Handoff {
   readonly id: string;
@@ -202,6 +212,19 @@ export const api = {
   writeLeft: (id: string, left: readonly Left[]) => call<unknown>('PUT', `/screens/${id}/left`, { left }),
   proofs: (id: string) => call<ProofRun[]>('GET', `/screens/${id}/proofs`),
   writeProof: (id: string, run: NewProofRun) => call<ProofRun>('POST', `/screens/${id}/proofs`, run),
+  /** The revisions of a screen before one, the newest first. */
+  revisions: (id: string, before?: number) =>
+    call<{ revisions: Revision[]; more: boolean }>(
+      'GET',
+      `/screens/${id}/revisions${before === undefined ? '' : `?before=${before}`}`,
+    ),
+  revision: (id: string, revision: number) =>
+    call<{ structure: Structure }>('GET', `/screens/${id}/revisions/${revision}`),
+  nameRevision: (id: string, revision: number, name: string) =>
+    call<undefined>('PUT', `/screens/${id}/revisions/${revision}/name`, { name }),
+  /** Puts a revision in place again, on top of the current one. */
+  restoreRevision: (id: string, revision: number, current: number) =>
+    call<{ revision: number }>('POST', `/screens/${id}/revisions/${revision}/restore`, { revision: current }),
   /** What was handed over before, the last first, and the structure as it left last. */
   handoffs: (id: string) =>
     call<{ handoffs: Handoff[]; last: Structure | null }>('GET', `/screens/${id}/handoffs`),

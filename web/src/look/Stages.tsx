@@ -10,7 +10,7 @@ const STAGES: readonly { readonly key: Stage; readonly label: string; readonly p
 ];
 
 /** The stages of a screen, always one step away from each other. */
-export function Stages({ screenId, now }: { readonly screenId: string; readonly now: Stage }) {
+export function Stages({ screenId, now }: { readonly screenId: string; readonly now: Stage | undefined }) {
   return (
     <nav className="stages" aria-label="Stages of this screen">
       {STAGES.map(({ key, label, path }) => (

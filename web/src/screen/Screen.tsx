@@ -1,7 +1,7 @@
 import { Button, Popover, Tooltip } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useMemo, useState, type KeyboardEvent } from 'react';
-import { Outlet, useMatch, useOutletContext, useParams } from 'react-router';
+import { Link, Outlet, useMatch, useOutletContext, useParams } from 'react-router';
 import { dropBreakpoint, moveBreakpoint } from '@tinfold/core/edit';
 import type { Drawing } from '@tinfold/core/drawing';
 import { Engine } from '@tinfold/core/layout';
@@ -216,7 +216,10 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
         </Button>
       </Popover>
       <span className={`saving saving-${saving}`} role="status">
-        rev {revision} · {said}
+        <Link to={`/screens/${screen.id}/revisions`} title="What it was before: its revisions">
+          rev {revision}
+        </Link>{' '}
+        · {said}
       </span>
     </TopBar>
   );

@@ -1,0 +1,278 @@
+import { Button, Input } from 'antd';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { changesSince } from '@tinfold/core/handoff';
+import { Engine, reflow } from '@tinfold/core/layout';
+import { breakpoints, standing, type Structure } from '@tinfold/core/model';
+import type { ShapedMeasurer } from '@tinfold/core/text';
+import { api, type Revision, type ScreenDetail } from '../api/client';
+import { Stages } from '../look/Stages';
+import { Trouble, Waiting } from '../look/States';
+import { TopBar } from '../look/TopBar';
+import { facesOfStructure, loadMeasurer } from '../reading/fonts';
+import { Rail } from '../screen/Rail';
+import { OwnFamilies, ReflowPaint } from '../workbench/Paint';
+import { useRoom } from '../workbench/room';
+import { clampFrame } from '../workbench/store';
+
+/** What a screen was before: one of its revisions beside what it is now, and what is otherwise. */
+export function RevisionsPage() {
+  const { screenId = '' } = useParams();
+  const screen = useQuery({
+    queryKey: ['screen-detail', screenId],
+    queryFn: () => api.screen(screenId),
+    gcTime: 0,
+  });
+  const list = useQuery({
+    queryKey: ['revisions', screenId],
+    queryFn: () => api.revisions(screenId),
+    gcTime: 0,
+  });
+  const failed = screen.error ?? list.error;
+  if (failed) return <Trouble message={failed.message} retry={() => void screen.refetch()} />;
+  if (!screen.data || !list.data) return <Waiting what="Opening the revisions" />;
+  const { structure } = screen.data;
+  if (!structure) return <Trouble message="This screen has no structure yet: import its drawing again." />;
+  return (
+    <Compared screen={screen.data} now={structure} revisions={list.data.revisions} more={list.data.more} />
+  );
+}
+
+interface ComparedProps {
+  readonly screen: ScreenDetail;
+  readonly now: Structure;
+  readonly revisions: readonly Revision[];
+  /** Whether there are older ones than are listed. */
+  readonly more: boolean;
+}
+
+interface Laid {
+  readonly structure: Structure;
+  readonly measurer: ShapedMeasurer;
+}
+
+const day = new Intl.DateTimeFormat('en', { dateStyle: 'medium' });
+const hour = new Intl.DateTimeFormat('en', { timeStyle: 'short' });
+
+function Compared({ screen, now, revisions, more }: ComparedProps) {
+  const [chosen, setChosen] = useState(revisions[1]?.revision ?? revisions[0]?.revision ?? 0);
+  const [width, setWidth] = useState(clampFrame(now.drawn.width));
+  const [older, setOlder] = useState<readonly Revision[]>([]);
+  const [rest, setRest] = useState(more);
+  const shown = useQuery({
+    queryKey: ['revision', screen.id, chosen],
+    queryFn: async () => {
+      const { structure } = await api.revision(screen.id, chosen);
+      const measurer = await loadMeasurer(
+        [...facesOfStructure(structure, screen.fonts), ...facesOfStructure(now, screen.fonts)],
+        screen.fonts,
+      );
+      return { structure, measurer };
+    },
+    placeholderData: (before: Laid | undefined) => before,
+    retry: false,
+  });
+  const then = shown.data;
+  const changes = useMemo(() => (then ? changesSince(then.structure, now) : []), [then, now]);
+  const marks = useMemo(
+    () => screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}`, short: String(d.width) })),
+    [screen],
+  );
+  const turns = useMemo(() => breakpoints(now), [now]);
+  const all = [...revisions, ...older];
+  const earlier = useMutation({
+    mutationFn: () => api.revisions(screen.id, all.at(-1)?.revision),
+    onSuccess: (found) => {
+      setOlder([...older, ...found.revisions]);
+      setRest(found.more);
+    },
+  });
+  return (
+    <div className="page">
+      <TopBar
+        path={[
+          { label: screen.project.name, to: `/projects/${screen.project.id}` },
+          { label: screen.name, to: `/screens/${screen.id}` },
+          { label: 'Revisions' },
+        ]}
+        stages={<Stages screenId={screen.id} now={undefined} />}
+      />
+      <Rail
+        width={width}
+        marks={marks}
+        faults={[]}
+        nextEvent={(from, direction) =>
+          [...turns, ...marks.map((m) => m.width)]
+            .filter((w) => (w - from) * direction > 0)
+            .sort((a, b) => (a - b) * direction)[0] ?? from
+        }
+        onChange={setWidth}
+        turns={[]}
+        onTurn={() => undefined}
+      />
+      <main className="revisions">
+        <h1 className="unseen">Revisions of {screen.name}</h1>
+        <ol className="revisions-list" aria-label="Revisions, the newest first">
+          {all.map((r, i) => {
+            const made = new Date(r.createdAt);
+            const isFirst = i === 0 || day.format(new Date(all[i - 1]?.createdAt ?? '')) !== day.format(made);
+            return (
+              <li key={r.revision}>
+                {isFirst && <h2>{day.format(made)}</h2>}
+                <button
+                  type="button"
+                  aria-current={r.revision === chosen}
+                  onClick={() => {
+                    setChosen(r.revision);
+                  }}
+                >
+                  <span className="revision-number">{r.revision}</span>
+                  <span className="revision-words">
+                    {r.name !== null && <b>{r.name}</b>}
+                    {r.label}
+                  </span>
+                  <span className="revision-when">
+                    {hour.format(made)}
+                    {r.proved && <i>proved</i>}
+                    {r.handedOver && <i>handed over</i>}
+                  </span>
+                </button>
+              </li>
+            );
+          })}
+          {rest && (
+            <li>
+              <Button
+                size="small"
+                loading={earlier.isPending}
+                onClick={() => {
+                  earlier.mutate();
+                }}
+              >
+                Earlier ones
+              </Button>
+            </li>
+          )}
+        </ol>
+        <div className="revisions-sheets">
+          {then ? (
+            <>
+              <Sheet
+                title={`Rev ${chosen}`}
+                structure={then.structure}
+                width={width}
+                measurer={then.measurer}
+              />
+              <Sheet title="Now" structure={now} width={width} measurer={then.measurer} />
+            </>
+          ) : shown.isError ? (
+            <p role="alert">{shown.error.message}</p>
+          ) : (
+            <p role="status">Opening revision {chosen} …</p>
+          )}
+        </div>
+        <section
+          className="revisions-changes"
+          aria-label={`What is otherwise now than at revision ${chosen}`}
+        >
+          <Kept screen={screen} revision={all.find((r) => r.revision === chosen)} current={screen.revision} />
+          <h2>Otherwise now</h2>
+          {changes.length === 0 ? (
+            <p className="handoff-empty">Nothing: it stands as it did.</p>
+          ) : (
+            <ul>
+              {changes.map((c) => (
+                <li key={`${c.part} ${c.name}`}>
+                  <b>{c.name}</b>
+                  {c.says.map((say) => (
+                    <span key={say}>{say}</span>
+                  ))}
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+      </main>
+    </div>
+  );
+}
+
+interface SheetProps extends Laid {
+  readonly title: string;
+  readonly width: number;
+}
+
+function Sheet({ title, structure, width, measurer }: SheetProps) {
+  const [ref, room] = useRoom();
+  const { root, laid } = useMemo(() => {
+    const tree = standing(structure, { width });
+    return { root: tree, laid: reflow(tree, width, new Engine(measurer), structure.drawn.height) };
+  }, [structure, width, measurer]);
+  const scale = Math.min(1, room.width / width);
+  return (
+    <figure ref={ref} aria-label={`${title} at ${width}`}>
+      <figcaption>
+        <b>{title}</b> {width} × {Math.round(laid.height)}
+      </figcaption>
+      <div className="revision-paper" style={{ width: width * scale, height: laid.height * scale }}>
+        <div style={{ width, height: laid.height, transform: `scale(${scale})` }}>
+          <OwnFamilies value={measurer.own}>
+            <ReflowPaint root={root} reflow={laid} />
+          </OwnFamilies>
+        </div>
+      </div>
+    </figure>
+  );
+}
+
+interface KeptProps {
+  readonly screen: ScreenDetail;
+  readonly revision: Revision | undefined;
+  readonly current: number;
+}
+
+/** The name of a revision, and what puts it in place again. */
+function Kept({ screen, revision, current }: KeptProps) {
+  const client = useQueryClient();
+  const go = useNavigate();
+  const naming = useMutation({
+    mutationFn: (name: string) => api.nameRevision(screen.id, revision?.revision ?? 0, name),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['revisions', screen.id] }),
+  });
+  const restoring = useMutation({
+    mutationFn: () => api.restoreRevision(screen.id, revision?.revision ?? 0, current),
+    onSuccess: () => go(`/screens/${screen.id}`),
+  });
+  const failed = naming.error ?? restoring.error;
+  if (!revision) return null;
+  return (
+    <div className="revision-kept">
+      <Input
+        key={revision.revision}
+        size="small"
+        aria-label={`Name of revision ${revision.revision}`}
+        placeholder="A name for this revision"
+        defaultValue={revision.name ?? ''}
+        maxLength={200}
+        onBlur={(e) => {
+          if (e.target.value.trim() !== (revision.name ?? '')) naming.mutate(e.target.value);
+        }}
+        onPressEnter={(e) => {
+          e.currentTarget.blur();
+        }}
+      />
+      <Button
+        type="primary"
+        disabled={revision.revision === current}
+        loading={restoring.isPending}
+        onClick={() => {
+          restoring.mutate();
+        }}
+      >
+        Put rev {revision.revision} in place
+      </Button>
+      {failed && <p role="alert">{failed.message}</p>}
+    </div>
+  );
+}
