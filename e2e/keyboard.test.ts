@@ -131,7 +131,7 @@ describe('all of it by keys', () => {
     await find('input.frame-height');
     await keys('320', Key.ENTER);
     await find('.sheet-window');
-    await tabTo('a.stage:last-of-type');
+    await tabTo('a.stage:nth-of-type(3)');
     await keys(Key.ENTER);
     await find('.charts');
     await tabTo('a.stage:nth-of-type(2)');

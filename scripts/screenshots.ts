@@ -59,6 +59,19 @@ try {
   for (let i = 0; i < 2; i++)
     await driver.actions().keyDown(Key.CONTROL).sendKeys('z').keyUp(Key.CONTROL).perform();
   await (await see('.ledger-tab:nth-child(1)')).click();
+  await (await see('a.stage:nth-of-type(4)')).click();
+  await see('.preview-page');
+  await settle();
+  await driver.executeScript(
+    `document.querySelector('.preview-page').contentDocument.querySelector('li').click()`,
+  );
+  await picture(driver, 'handoff');
+  await (await see('.saving a')).click();
+  await see('.revision-paper');
+  await (await see('.revisions-list li:last-child button')).click();
+  await picture(driver, 'revisions');
+  await driver.navigate().back();
+  await (await see('a.stage:nth-of-type(2)')).click();
   await (await see('.paper-button')).click();
   await (await named('Sailings links')).click();
   await picture(driver, 'dark');
@@ -70,8 +83,7 @@ try {
   await (await see('.stage')).click();
   await see('.item-mark');
   await picture(driver, 'drawing');
-  await driver.navigate().back();
-  await driver.navigate().back();
+  await (await see('.crumb a')).click();
   await (await see('input[type="file"]')).sendKeys(at('demo/exported/boarding-pass-390.foreign.svg'));
   await see('.answer');
   await (await see('.stage')).click();
