@@ -59,8 +59,8 @@ try {
   const rows: Record<string, string | number>[] = [];
   for (const [i, structure] of structures.entries()) {
     const [html, css] = exportHtml(structure);
-    const body = /<body>([\s\S]*)<\/body>/.exec(html?.text ?? '')?.[1] ?? '';
-    const chromium = middle(await driver.executeScript(TIME, body, css?.text, WIDTHS, PASSES));
+    const body = /<body>([\s\S]*)<\/body>/.exec(html.text)?.[1] ?? '';
+    const chromium = middle(await driver.executeScript(TIME, body, css.text, WIDTHS, PASSES));
     const own = ours[i] ?? NaN;
     rows.push({
       parts: [...walk(structure.root)].length,

@@ -160,7 +160,7 @@ describe('folders that left, opened from disk', () => {
       build: {
         outDir: 'built',
         modulePreload: false,
-        rollupOptions: { input: path.join(react, 'page.html') },
+        rolldownOptions: { input: path.join(react, 'page.html') },
       },
     });
     // A browser does not load modules from disk: the one script that was built is put at the end, as a plain one.

@@ -126,9 +126,9 @@ test.runIf(patternCases.length > 0)(
       const structure: Structure = withShippedFonts(reading.structure, reading.measurer);
       await loadFonts(driver, url, facesIn(structure));
       const [html, css] = exportHtml(structure);
-      const body = /<body>([\s\S]*)<\/body>/.exec(html?.text ?? '')?.[1] ?? '';
+      const body = /<body>([\s\S]*)<\/body>/.exec(html.text)?.[1] ?? '';
       const { width, height } = structure.drawn;
-      const shown: Shown[] = await driver.executeScript(LOOK, body, css?.text, [width, ...WIDTHS], height);
+      const shown: Shown[] = await driver.executeScript(LOOK, body, css.text, [width, ...WIDTHS], height);
       const [drawn, ...at] = shown as [Shown, ...Shown[]];
       const items = new Set(
         [...walk(structure.root)]

@@ -77,11 +77,11 @@ export async function compare(
   tolerance = 0.5,
 ): Promise<{ boxes: number; differences: Difference[] }> {
   const [html, css] = exportHtml(structure);
-  const body = /<body>([\s\S]*)<\/body>/.exec(html?.text ?? '')?.[1] ?? '';
+  const body = /<body>([\s\S]*)<\/body>/.exec(html.text)?.[1] ?? '';
   const answer: {
     boxes: [string, number, number, number, number][][];
     window: { width: number; height: number };
-  } = await driver.executeScript(MEASURE, body, css?.text, widths, INSETS, WINDOW_HEIGHT);
+  } = await driver.executeScript(MEASURE, body, css.text, widths, INSETS, WINDOW_HEIGHT);
   const engine = new Engine(measurer);
   const texts = new Set([...walk(structure.root)].filter((p) => p.kind === 'text').map((p) => p.id));
   let boxes = 0;

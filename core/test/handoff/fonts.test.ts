@@ -20,7 +20,7 @@ describe('the fonts of what leaves', () => {
       ['Inter', 400, 'FPaeirs'],
       ['Inter', 600, 'Faers'],
     ]);
-    const css = exportHtml(doc, faces)[1]?.text ?? '';
+    const css = exportHtml(doc, faces)[1].text;
     expect(css.match(/@font-face/g)).toHaveLength(2);
     expect(css).toContain(`src: url('fonts/inter-latin-600-normal.woff2') format('woff2');`);
   });
@@ -28,7 +28,7 @@ describe('the fonts of what leaves', () => {
   test('a face that stands in keeps the name that the texts ask for, at the size that it was measured at', () => {
     const doc = structure(column({}, words('Fares', `'Gull Grotesk', sans-serif`, { sizeAdjust: 1.0375 })));
     const faces = fontFaces(doc);
-    const css = exportHtml(doc, faces)[1]?.text ?? '';
+    const css = exportHtml(doc, faces)[1].text;
     expect(css).toContain(`font-family: 'Gull Grotesk';`);
     expect(css).toContain('size-adjust: 103.75%;');
     expect(fontsReadme(faces)).toContain(
@@ -38,7 +38,7 @@ describe('the fonts of what leaves', () => {
 
   test('a list that names no family is set in the one that it was measured in', () => {
     const doc = structure(column({}, words('Fares', 'sans-serif')));
-    const css = exportHtml(doc, fontFaces(doc))[1]?.text ?? '';
+    const css = exportHtml(doc, fontFaces(doc))[1].text;
     expect(css).toContain(`font-family: 'Inter', sans-serif;`);
   });
 

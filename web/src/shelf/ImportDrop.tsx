@@ -13,10 +13,13 @@ import type { Structure } from '@tinfold/core/model';
 import { api } from '../api/client';
 import { Cancelled, findFrames, sourceTextOf, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
+import { Samples } from './Samples';
 import { screenName } from './screenName';
 
 interface ImportDropProps {
   readonly projectId: string;
+  /** Whether the project has no screen yet: drawings of ours are offered then. */
+  readonly isEmpty: boolean;
   /** Called with the screens that were made. */
   readonly onDone: (screenIds: readonly string[]) => void;
 }
@@ -55,7 +58,7 @@ type State =
 export const KINDS = '.svg,.pdf,.html,.htm,.json,image/svg+xml,application/pdf,text/html,application/json';
 
 /** Takes a drawing, reads it in a worker and makes a screen of it, or one of each screen that stands in it. */
-export function ImportDrop({ projectId, onDone }: ImportDropProps) {
+export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
   const [state, setState] = useState<State>({ kind: 'idle' });
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -170,7 +173,7 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
     if (state.kind !== 'busy') takeFiles([...event.dataTransfer.files]);
   };
 
-  return (
+  const place = (
     <div
       className={`drop${over ? ' drop-over' : ''}`}
       onDragOver={(e) => {
@@ -238,6 +241,14 @@ export function ImportDrop({ projectId, onDone }: ImportDropProps) {
         </>
       )}
     </div>
+  );
+  return (
+    <>
+      {place}
+      {isEmpty && state.kind !== 'busy' && state.kind !== 'asking' && (
+        <Samples onTake={(file) => void take(file)} />
+      )}
+    </>
   );
 }
 

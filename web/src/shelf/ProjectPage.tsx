@@ -35,10 +35,12 @@ export function ProjectPage() {
             {screens.length === 1 ? '1 screen' : `${screens.length} screens`}
           </span>
         </div>
-        <ImportDrop projectId={projectId} onDone={(made) => void done(made)} />
+        <ImportDrop projectId={projectId} isEmpty={screens.length === 0} onDone={(made) => void done(made)} />
         {screens.length === 0 && (
           <p className="hint">
-            Each drawing becomes a screen: its structure is read at once and waits on the workbench.
+            Each drawing becomes a screen: its structure is read at once and waits on the workbench. Drawing
+            shows what was read, Structure is where it is put right, Proof finds where it breaks, Handoff is
+            what leaves.
           </p>
         )}
         <Plates project={project.data} />

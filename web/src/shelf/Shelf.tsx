@@ -63,7 +63,10 @@ export function Shelf() {
         {projects.data.length === 0 ? (
           <div className="empty">
             <h2>The shelf is empty</h2>
-            <p>A project holds the screens of one product. Name one above, then bring in a drawing.</p>
+            <p>
+              A project holds the screens of one product. Name one above, then bring in a drawing: one of your
+              own, or one of ours, which are offered there.
+            </p>
           </div>
         ) : (
           <ul className="shelf">

@@ -291,10 +291,12 @@ export const DrawingPaint = memo(function DrawingPaint({
   drawing,
   measurer,
   seen = ALL,
+  least = 0,
 }: {
   readonly drawing: Drawing;
   readonly measurer: TextMeasurer;
   readonly seen?: Seen;
+  readonly least?: number;
 }) {
   const boxes = drawing.items
     .filter((item) => isSeen(item.box, seen))
@@ -306,6 +308,7 @@ export const DrawingPaint = memo(function DrawingPaint({
         paint={item.paint}
         content={item.kind === 'shape' ? undefined : item.content}
         lines={drawnLines(item, measurer)}
+        least={least}
         attribute="data-item"
       />
     ));

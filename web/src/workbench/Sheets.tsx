@@ -178,7 +178,7 @@ export function Sheets({
         </>
       }
     >
-      {(seen) => <DrawingPaint drawing={drawing} measurer={measurer} seen={seen} />}
+      {(seen) => <DrawingPaint drawing={drawing} measurer={measurer} seen={seen} least={READABLE / scale} />}
     </Sheet>
   );
   const tall = use((s) => s.frameHeight);
@@ -273,7 +273,7 @@ export function Sheets({
           </div>
           {mode === 'over' && drawing && (
             <div className="sheet-over" style={{ opacity: mix / 100 }}>
-              <DrawingPaint drawing={drawing} measurer={measurer} seen={seen} />
+              <DrawingPaint drawing={drawing} measurer={measurer} seen={seen} least={READABLE / scale} />
             </div>
           )}
         </>

@@ -243,5 +243,5 @@ test('the boarding pass in a face that is nowhere: as many words, read and expor
   const drawn = [...walk(structure.root)].flatMap((p) =>
     p.content?.kind === 'text' ? p.content.runs.filter((r) => r.drawn?.d) : [],
   );
-  expect(html?.text.match(/<svg class="run-\d+ drawn-word"/g)).toHaveLength(drawn.length);
+  expect(html.text.match(/<svg class="run-\d+ drawn-word"/g)).toHaveLength(drawn.length);
 });
