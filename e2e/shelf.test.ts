@@ -81,6 +81,27 @@ describe('the shelf', () => {
     await driver.wait(until.elementLocated(By.css('.plate .silhouette rect')), WAIT);
   });
 
+  test('a project leaves as one file, and is opened from it', async () => {
+    await driver.get(application.url);
+    await press(driver, By.css('.shelved-more'));
+    const link = await driver.wait(
+      until.elementLocated(By.xpath('//*[contains(@class,"ant-dropdown")]//a[.="Save as a file"]')),
+      WAIT,
+    );
+    const bytes = await driver.executeAsyncScript<number[]>(
+      'const [url, done] = arguments; fetch(url).then((r) => r.arrayBuffer()).then((b) => done([...new Uint8Array(b)]));',
+      await link.getAttribute('href'),
+    );
+    await driver.actions().sendKeys(Key.ESCAPE).perform();
+    const folder = await mkdtemp(path.join(tmpdir(), 'project-'));
+    const saved = path.join(folder, 'ferries.zip');
+    await writeFile(saved, new Uint8Array(bytes));
+    await (await find('input[aria-label="Choose a project file"]')).sendKeys(saved);
+    await shows('.plate b', ['Departures', 'Departures, copy']);
+    await driver.wait(until.elementLocated(By.css('.plate .silhouette rect')), WAIT);
+    await rm(folder, { recursive: true });
+  });
+
   test('several files are read one after another; one that cannot be read is told and leaves the others', async () => {
     const folder = await mkdtemp(path.join(tmpdir(), 'drawings-'));
     const broken = path.join(folder, 'broken.svg');

@@ -9,6 +9,7 @@ import { handoffRoutes } from './api/handoffs.js';
 import { changeRoutes } from './api/changes.js';
 import { apiRoutes } from './api/routes.js';
 import { revisionRoutes } from './api/revisions.js';
+import { projectFileRoutes } from './api/projectFiles.js';
 import { proofRoutes } from './api/proofs.js';
 import type { Changes } from './changes.js';
 import { onlyFromHere } from './doors.js';
@@ -59,6 +60,7 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
   app.use(
     '/api',
     ownFontRoutes(),
+    projectFileRoutes(sequelize),
     express.json({ limit: '48mb' }),
     apiRoutes(sequelize),
     proofRoutes(),

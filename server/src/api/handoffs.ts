@@ -5,6 +5,7 @@ import { FORMAT_NAMES, zipOf } from '@tinfold/core/handoff';
 import { ownFontFor, type OwnFont } from '@tinfold/core/text';
 import { handoffFiles, measurerFor } from 'tinfold-cli/handoff';
 import { FontRow, HandoffRow, Screen } from '../db/models.js';
+import { fileName } from '../fileName.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { openScreen } from '../structures.js';
 import { fontsOf } from './ownFonts.js';
@@ -37,13 +38,6 @@ const fileIn =
     const font = ownFontFor(fonts, face);
     return font && (await FontRow.findByPk(font.id))?.file;
   };
-
-/** A name as a file may have it on any machine. */
-const fileName = (name: string): string =>
-  name
-    .replace(/[^\p{L}\p{N}_-]+/gu, ' ')
-    .trim()
-    .slice(0, 60) || 'screen';
 
 /** The routes for what leaves: what was handed over is kept as it was, and its files are made of that. */
 export function handoffRoutes(sequelize: Sequelize): Router {

@@ -24,7 +24,7 @@ export async function fontsOf(projectId: string): Promise<OwnFont[]> {
 }
 
 /** The raw font in a file of any of the four kinds, and what it says of itself. */
-async function openFont(file: Buffer): Promise<{ sfnt: Buffer; about: Omit<OwnFont, 'id'> }> {
+export async function openFont(file: Buffer): Promise<{ sfnt: Buffer; about: Omit<OwnFont, 'id'> }> {
   try {
     const packed = file.length >= 4 && file.readUInt32BE(0) === WOFF2;
     const sfnt = packed ? await decompress(file) : toSfnt(file);

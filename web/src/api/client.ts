@@ -193,6 +193,8 @@ export const api = {
   restore: (what: Shelved, id: string) => call<undefined>('POST', `/${what}/${id}/restore`),
   bin: () => call<Bin>('GET', '/bin'),
   projects: () => call<ProjectSummary[]>('GET', '/projects'),
+  openProject: (file: ArrayBuffer) =>
+    call<{ id: string; name: string; screens: number }>('POST', '/projects/file', file),
   createProject: (name: string) => call<ProjectSummary>('POST', '/projects', { name }),
   project: (id: string) => call<ProjectDetail>('GET', `/projects/${id}`),
   order: (projectId: string, screens: readonly string[]) =>

@@ -1,6 +1,6 @@
 import { Button, Input } from 'antd';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { api } from '../api/client';
 import { Trouble, Waiting } from '../look/States';
@@ -15,6 +15,7 @@ export function Shelf() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [name, setName] = useState('');
+  const file = useRef<HTMLInputElement>(null);
   const create = useMutation({
     mutationFn: api.createProject,
     onSuccess: async (project) => {
@@ -22,6 +23,14 @@ export function Shelf() {
       await navigate(`/projects/${project.id}`);
     },
   });
+  const open = useMutation({
+    mutationFn: async (chosen: File) => api.openProject(await chosen.arrayBuffer()),
+    onSuccess: async (project) => {
+      await client.invalidateQueries({ queryKey: ['projects'] });
+      await navigate(`/projects/${project.id}`);
+    },
+  });
+  const failed = create.error ?? open.error;
   if (projects.isPending) return <Waiting what="Fetching the shelf" />;
   if (projects.isError)
     return <Trouble message={projects.error.message} retry={() => void projects.refetch()} />;
@@ -53,11 +62,27 @@ export function Shelf() {
             <Button type="primary" htmlType="submit" loading={create.isPending} disabled={name.trim() === ''}>
               Add project
             </Button>
+            <input
+              ref={file}
+              className="unseen"
+              type="file"
+              accept=".zip,application/zip"
+              tabIndex={-1}
+              aria-label="Choose a project file"
+              onChange={(e) => {
+                const [chosen] = e.currentTarget.files ?? [];
+                e.currentTarget.value = '';
+                if (chosen) open.mutate(chosen);
+              }}
+            />
+            <Button loading={open.isPending} onClick={() => file.current?.click()}>
+              Open a project file
+            </Button>
           </form>
         </div>
-        {create.isError && (
+        {failed && (
           <p className="refusal" role="alert">
-            {create.error.message}
+            {failed.message}
           </p>
         )}
         {projects.data.length === 0 ? (

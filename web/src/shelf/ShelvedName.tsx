@@ -74,6 +74,18 @@ export function ShelvedName({ what, id, name, move }: ShelvedNameProps) {
                   { key: 'later', label: 'One place back', disabled: !move.later },
                 ]
               : []),
+            ...(what === 'projects'
+              ? [
+                  {
+                    key: 'file',
+                    label: (
+                      <a href={`/api/projects/${id}/file`} download>
+                        Save as a file
+                      </a>
+                    ),
+                  },
+                ]
+              : []),
             { key: 'bin', label: 'Put into the bin' },
           ],
           onClick: ({ key }) => {
