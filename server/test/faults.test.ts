@@ -1,0 +1,176 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { connect as tcp, createServer, type Socket } from 'node:net';
+import type { AddressInfo } from 'node:net';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { fileURLToPath } from 'node:url';
+import { afterAll, afterEach, beforeAll, describe, expect, inject, test } from 'vitest';
+import { column, named, shape, structure } from '../../core/test/support/build.js';
+import { freshDatabase } from './database.js';
+
+/** How long clients write before the server is killed, ms; the long run sets more. */
+const WRITING = Number(process.env['FAULTS_WRITING'] ?? 1200);
+const CLIENTS = 8;
+const SERVING = fileURLToPath(new URL('serving.ts', import.meta.url));
+
+const board = structure(named('board', column({ gap: 0 }, shape(10, 10), shape(10, 10))));
+const gap = (px: number) => ({ kind: 'setRules', parts: [{ id: 'board', set: { gap: px } }] });
+
+describe('what is told to be kept is kept', () => {
+  let database: Awaited<ReturnType<typeof freshDatabase>>;
+  const open: ChildProcess[] = [];
+
+  beforeAll(async () => {
+    database = await freshDatabase(inject('postgresUrl'));
+  });
+  afterEach(() => {
+    for (const child of open.splice(0)) child.kill('SIGKILL');
+  });
+  afterAll(() => database.drop());
+
+  async function start(databaseUrl: string): Promise<{ child: ChildProcess; url: string }> {
+    const child = spawn(process.execPath, ['--conditions=development', '--import', 'tsx', SERVING], {
+      env: { ...process.env, DATABASE_URL: databaseUrl },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
+    open.push(child);
+    const [line] = (await once(child.stdout as NonNullable<typeof child.stdout>, 'data')) as [Buffer];
+    return { child, url: line.toString().trim() };
+  }
+
+  const ask = async (
+    method: string,
+    url: string,
+    body?: object,
+  ): Promise<{ status: number; body: unknown }> => {
+    const response = await fetch(url, {
+      method,
+      ...(body && { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    });
+    return { status: response.status, body: await response.json() };
+  };
+
+  async function screens(url: string, count: number): Promise<string[]> {
+    const project = (await ask('POST', `${url}/api/projects`, { name: 'Kittiwake Line' })).body as {
+      id: string;
+    };
+    const drawing = { name: 'Board', width: 1000, height: 600, source: '<svg/>' };
+    return Promise.all(
+      Array.from({ length: count }, async (_, i) => {
+        const made = await ask('POST', `${url}/api/projects/${project.id}/screens`, {
+          name: `Board ${i}`,
+          drawing,
+          structure: board,
+        });
+        return (made.body as { id: string }).id;
+      }),
+    );
+  }
+
+  /** Writes one edit after another until one is not answered; the last that was told to be kept. */
+  async function write(url: string, screen: string, isOver = () => false): Promise<number> {
+    for (let revision = 0; ; revision++) {
+      if (isOver()) return revision;
+      try {
+        const body = { revision, label: `gap ${revision + 1}`, steps: [gap(revision + 1)] };
+        const { status } = await ask('POST', `${url}/api/screens/${screen}/steps`, body);
+        if (status !== 200) return revision;
+      } catch {
+        return revision;
+      }
+    }
+  }
+
+  const stands = async (url: string, screen: string) => {
+    const { revision, structure: now } = (await ask('GET', `${url}/api/screens/${screen}`)).body as {
+      revision: number;
+      structure: typeof board;
+    };
+    return { revision, gap: now.root.rules.gap };
+  };
+
+  test('when the server is killed while several clients write', async () => {
+    const first = await start(database.url);
+    const ids = await screens(first.url, CLIENTS);
+    const writing = Promise.all(ids.map((id) => write(first.url, id)));
+    await sleep(WRITING);
+    first.child.kill('SIGKILL');
+    const told = await writing;
+    expect(Math.min(...told)).toBeGreaterThan(0);
+    const second = await start(database.url);
+    for (const [i, id] of ids.entries()) {
+      const { revision, gap: now } = await stands(second.url, id);
+      // One that was kept and whose answer was lost may be there besides; none is half there.
+      expect([told[i], (told[i] ?? 0) + 1]).toContain(revision);
+      expect(now).toBe(revision);
+    }
+  });
+
+  test('when one of two servers on a database is killed: clients of the other notice nothing', async () => {
+    const [doomed, other] = [await start(database.url), await start(database.url)];
+    const ids = await screens(other.url, CLIENTS);
+    let over = false;
+    const writing = Promise.all(
+      ids.map((id, i) => write(i % 2 === 0 ? doomed.url : other.url, id, () => over)),
+    );
+    await sleep(WRITING);
+    doomed.child.kill('SIGKILL');
+    await sleep(WRITING);
+    over = true;
+    const told = await writing;
+    for (const [i, id] of ids.entries()) {
+      const { revision, gap: now } = await stands(other.url, id);
+      expect(now).toBe(revision);
+      // What the killed one had kept may be one more than it told.
+      if (i % 2 === 0) expect([told[i], (told[i] ?? 0) + 1]).toContain(revision);
+      else expect(revision).toBe(told[i]);
+    }
+  });
+
+  test('when the database is away for a while: writes are refused, and go on once it is back', async () => {
+    const { hostname, port } = new URL(database.url);
+    const links = new Set<Socket>();
+    let away = false;
+    const between = createServer((client) => {
+      if (away) {
+        client.destroy();
+        return;
+      }
+      const server = tcp(Number(port), hostname);
+      for (const [one, other] of [
+        [client, server],
+        [server, client],
+      ] as const) {
+        links.add(one);
+        one.pipe(other);
+        one.on('error', () => other.destroy());
+        one.on('close', () => {
+          links.delete(one);
+          other.destroy();
+        });
+      }
+    });
+    between.listen(0, '127.0.0.1');
+    await once(between, 'listening');
+    const through = new URL(database.url);
+    through.port = String((between.address() as AddressInfo).port);
+    const { url } = await start(through.href);
+    const [screen = ''] = await screens(url, 1);
+    const edit = (revision: number) =>
+      ask('POST', `${url}/api/screens/${screen}/steps`, {
+        revision,
+        label: 'gap',
+        steps: [gap(revision + 1)],
+      });
+    expect((await edit(0)).status).toBe(200);
+    away = true;
+    for (const link of links) link.destroy();
+    expect((await edit(1)).status).toBeGreaterThanOrEqual(500);
+    expect((await ask('GET', `${url}/ready`).catch(() => ({ status: 503 }))).status).toBe(503);
+    away = false;
+    await expect.poll(async () => (await edit(1)).status, { timeout: 20_000 }).toBe(200);
+    expect(await stands(url, screen)).toEqual({ revision: 2, gap: 2 });
+    for (const child of open.splice(0)) child.kill('SIGKILL');
+    between.close();
+  });
+});
