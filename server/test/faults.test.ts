@@ -34,7 +34,7 @@ describe('what is told to be kept is kept', () => {
       stdio: ['ignore', 'pipe', 'inherit'],
     });
     open.push(child);
-    const [line] = (await once(child.stdout as NonNullable<typeof child.stdout>, 'data')) as [Buffer];
+    const [line] = (await once(child.stdout, 'data')) as [Buffer];
     return { child, url: line.toString().trim() };
   }
 

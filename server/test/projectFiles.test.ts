@@ -102,8 +102,11 @@ describe('a project as one file', () => {
       ],
     ];
     for (const [bytes, reason] of wrong) {
-      const { status, body } = await opened(bytes);
-      expect([status, (body as { detail: string }).detail]).toEqual([422, expect.stringMatching(reason)]);
+      const answer = await opened(bytes);
+      expect([answer.status, (answer.body as { detail: string }).detail]).toEqual([
+        422,
+        expect.stringMatching(reason),
+      ]);
     }
     expect((await opened(new Uint8Array())).status).toBe(400);
     expect(((await agent.get('/api/projects')).body as unknown[]).length).toBe(before);
