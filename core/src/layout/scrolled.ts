@@ -7,9 +7,14 @@ export interface Seen {
   readonly from: number;
 }
 
+const known = new WeakMap<Part, ReadonlySet<string>>();
+
 /** The parts that stay while the rest scrolls, with all that is in them: they lie over the rest. */
 export function staying(root: Part): ReadonlySet<string> {
+  const before = known.get(root);
+  if (before) return before;
   const found = new Set<string>();
+  known.set(root, found);
   for (const part of walk(root)) if (part.rules.stay) for (const { id } of walk(part)) found.add(id);
   return found;
 }

@@ -20,11 +20,24 @@ interface RailProps {
 
 const NUMBERED = [400, 600, 800, 1000, 1200, 1400, 1600, 1800];
 const TICKS = Array.from({ length: (MAX_FRAME - MIN_FRAME) / 40 + 1 }, (_, i) => MIN_FRAME + i * 40);
-/** What the caliper's number takes to its right, px. */
-const NUMBER = 58;
-
 const shareOf = (width: number): number => (width - MIN_FRAME) / (MAX_FRAME - MIN_FRAME);
 const place = (width: number): string => `${shareOf(width) * 100}%`;
+
+/** The ruler, which stays as it is while the caliper moves. */
+const RULER = (
+  <>
+    {TICKS.map((w) => (
+      <i key={w} className="rail-tick" style={{ left: place(w) }} />
+    ))}
+    {NUMBERED.map((w) => (
+      <span key={w} className="rail-number" style={{ left: place(w) }}>
+        {w}
+      </span>
+    ))}
+  </>
+);
+/** What the caliper's number takes to its right, px. */
+const NUMBER = 58;
 
 /** Runs of widths of one severity, each once. */
 function runsOf(faults: readonly Fault[], severity: Severity): { from: number; to: number; title: string }[] {
@@ -105,14 +118,7 @@ export function Rail({ width, marks, faults, nextEvent, onChange, turns, onTurn 
   return (
     <section className="rail" aria-label="Frame width">
       <div className="rail-track" ref={track} onPointerDown={grab} onPointerMove={drag}>
-        {TICKS.map((w) => (
-          <i key={w} className="rail-tick" style={{ left: place(w) }} />
-        ))}
-        {NUMBERED.map((w) => (
-          <span key={w} className="rail-number" style={{ left: place(w) }}>
-            {w}
-          </span>
-        ))}
+        {RULER}
         <Band faults={faults} />
         {placeMarks(marks, xOf, room.width, number).map((m) => (
           <span
