@@ -116,7 +116,9 @@ export class Saver {
     this.#replay({ revision: now.revision });
     this.#store
       .getState()
-      .refuse('The screen was read again in another window: your edits since are put on the new reading.');
+      .refuse(
+        'The screen was read again or put back in another window: your edits since are put on what it is now.',
+      );
   }
 
   /** The screen as the server has it, asked for until it answers. */
