@@ -217,7 +217,7 @@ describe('the workbench store', () => {
     expect(store.getState()).toMatchObject({ saving: 'saved', revision: 2 });
     expect(server.now().doc).toEqual(store.getState().doc);
     expect([shownGap(), store.getState().doc.root.children[0]?.rules.width]).toEqual([40, fixed(55)]);
-    expect(store.getState().refusal).toContain('read again in another window');
+    expect(store.getState().refusal).toContain('read again or put back in another window');
   });
 
   test('what can be taken back outlives the edits of another window', async () => {
