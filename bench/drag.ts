@@ -54,7 +54,7 @@ try {
     WAIT,
   );
   await name.sendKeys('Bench\n');
-  const input = await driver.wait(until.elementLocated(By.css('input[type="file"]')), WAIT);
+  const input = await driver.wait(until.elementLocated(By.css('input[aria-label="Choose a drawing"]')), WAIT);
   await input.sendKeys(file);
   await driver.wait(until.elementLocated(By.css('.caliper')), WAIT);
   await driver.wait(until.elementLocated(By.css('[data-part]')), WAIT);

@@ -60,7 +60,7 @@ describe.each(['light', 'dark'])('every view is open to all on %s paper', (paper
     await seen('h1', 'no page');
     expect(await found()).toEqual([]);
     await driver.get(project);
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(DEPARTURES);
     await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
   });
 

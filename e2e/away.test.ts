@@ -30,7 +30,7 @@ describe('while the server is away', () => {
     await driver.get(running.url);
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(at('demo/departures-1280.svg'));
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(at('demo/departures-1280.svg'));
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await seen('[role="status"]', 'rev 0 · saved');
     screen = await driver.getCurrentUrl();

@@ -72,7 +72,7 @@ describe('all of it by keys', () => {
     await tabTo('input[aria-label="Name of a new project"]');
     await keys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(DEPARTURES);
     await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
   });
 

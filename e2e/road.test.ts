@@ -47,12 +47,12 @@ describe('the whole road, on an empty database', () => {
     await seen('.empty', 'The shelf is empty');
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(BROKEN);
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(BROKEN);
     await seen('[role="alert"]', 'The file is not a drawing');
   });
 
   test('a drawing is imported and read', async () => {
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(DEPARTURES);
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
     expect(await driver.findElements(By.css('[data-item]'))).not.toHaveLength(0);

@@ -26,7 +26,7 @@ describe('the shelf', () => {
     await driver.get(application.url);
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(DEPARTURES);
     await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
     await driver.navigate().back();
     await find('.plate .silhouette rect');
@@ -111,7 +111,9 @@ describe('the shelf', () => {
       nameless,
       '<svg xmlns="http://www.w3.org/2000/svg" width="640" height="120"><text x="24" y="60" font-size="28">Fares by the day</text></svg>',
     );
-    await (await find('input[type="file"]')).sendKeys([broken, BOARDING, nameless].join('\n'));
+    await (
+      await find('input[aria-label="Choose a drawing"]')
+    ).sendKeys([broken, BOARDING, nameless].join('\n'));
     await shows('.plate b', ['Departures', 'Departures, copy', 'boarding pass', 'Fares by the day']);
     await seen('.drop-failures', 'broken.svg');
     await rm(folder, { recursive: true });

@@ -72,7 +72,7 @@ describe('the Drawing stage', () => {
   test('tells what was read, cleaned up and not understood', async () => {
     await driver.get(application.url);
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
-    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'untidy.svg'));
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(path.join(folder, 'untidy.svg'));
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await press('//a[text()="Drawing"]');
     for (const line of [
@@ -157,11 +157,13 @@ describe('the Drawing stage', () => {
 
   test('a file of several screens offers each, and an HTML page is read', async () => {
     await press('//a[text()="Kittiwake Line"]');
-    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'side-by-side.svg'));
+    await (
+      await find('input[aria-label="Choose a drawing"]')
+    ).sendKeys(path.join(folder, 'side-by-side.svg'));
     await seen('holds 2 screens side by side');
     await press('//button[contains(., "Read these 2 screens")]');
     await seen('3 screens');
-    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'fares.html'));
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(path.join(folder, 'fares.html'));
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await seen('Fares from May');
   });
@@ -171,12 +173,12 @@ describe('the Drawing stage', () => {
     for (const file of ['boarding-pass-390.poppler.svg', 'boarding-pass-390.pdf']) {
       await press('//a[text()="Kittiwake Line"]');
       await driver.wait(async () => !(await driver.getCurrentUrl()).includes('/screens/'), WAIT);
-      await (await find('input[type="file"]')).sendKeys(path.join(exported, file));
+      await (await find('input[aria-label="Choose a drawing"]')).sendKeys(path.join(exported, file));
       await driver.wait(until.urlContains('/screens/'), WAIT);
       await seen('Boarding pass');
     }
     await press('//a[text()="Kittiwake Line"]');
-    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'broken.pdf'));
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(path.join(folder, 'broken.pdf'));
     await seen('The PDF is damaged and cannot be read: export it again.');
   });
 
@@ -203,7 +205,7 @@ describe('the Drawing stage', () => {
       path.join(folder, 'foreign.svg'),
       `<svg xmlns="http://www.w3.org/2000/svg" width="600" height="300"><rect width="600" height="300" fill="#fff"/>${lines.join('')}</svg>`,
     );
-    await (await find('input[type="file"]')).sendKeys(path.join(folder, 'foreign.svg'));
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(path.join(folder, 'foreign.svg'));
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await seen('Drawn words');
     await press('//a[text()="Drawing"]');

@@ -40,7 +40,7 @@ describe('questions, and the same screen at another width', () => {
   test('a question shows its answers before one is taken', async () => {
     await driver.get(application.url);
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
-    await (await find('input[type="file"]')).sendKeys(demo('departures-1280.svg'));
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(demo('departures-1280.svg'));
     await driver.wait(until.urlContains('/screens/'), WAIT);
     await seen('.question-line', 'What happens in narrow frames?');
     await seen('.question-line', '70 % sure');

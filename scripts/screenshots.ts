@@ -84,7 +84,9 @@ try {
   await see('.item-mark');
   await picture(driver, 'drawing');
   await (await see('.crumb a')).click();
-  await (await see('input[type="file"]')).sendKeys(at('demo/exported/boarding-pass-390.foreign.svg'));
+  await (
+    await see('input[aria-label="Choose a drawing"]')
+  ).sendKeys(at('demo/exported/boarding-pass-390.foreign.svg'));
   await see('.answer');
   await (await see('.stage')).click();
   await see('.drawn-fonts .ant-btn');
@@ -94,7 +96,7 @@ try {
   await driver.navigate().back();
   await driver.navigate().back();
   await see('.plate .silhouette rect');
-  await (await see('input[type="file"]')).sendKeys(at('demo/departures-1280.svg'));
+  await (await see('input[aria-label="Choose a drawing"]')).sendKeys(at('demo/departures-1280.svg'));
   await see('.answer');
   const typed = await see('input[aria-label="Type a frame width"]');
   await typed.click();

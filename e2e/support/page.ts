@@ -54,7 +54,7 @@ export function pageOf(driver: WebDriver) {
   const importBoard = async (): Promise<void> => {
     await (await find('input[aria-label="Name of a new project"]')).sendKeys('Kittiwake Line', Key.ENTER);
     await seen('h1', 'Kittiwake Line');
-    await (await find('input[type="file"]')).sendKeys(DEPARTURES);
+    await (await find('input[aria-label="Choose a drawing"]')).sendKeys(DEPARTURES);
     await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
   };
   return { find, seen, setWidth, boxes, choose, importBoard };
