@@ -117,7 +117,7 @@ html, body { height: 100%; }
 body, p, h1, h2, h3, h4, h5, h6, ul { margin: 0; }
 ul { padding: 0; list-style: none; }
 a { color: inherit; text-decoration: none; }
-button { all: unset; box-sizing: border-box; cursor: pointer; }
+button { all: unset; position: relative; box-sizing: border-box; cursor: pointer; }
 button:focus-visible { outline: 2px solid; outline-offset: 2px; }
 .frame { container: frame / inline-size; height: 100%; }
 :where(.frame *) { position: relative; }
