@@ -145,11 +145,10 @@ export function carryOver(asRead: Structure, edited: Structure, fresh: Structure
       return undefined;
     };
     const { id } = best.part;
-    for (const { below, set, leave } of rules)
+    for (const { set, leave, ...range } of rules)
       for (const rule of [...(Object.keys(set) as RuleName[]), ...leave]) {
         const change = rule in set ? { set: { [rule]: set[rule] } } : { set: {}, leave: [rule] };
-        const step = { ...(below !== undefined && { below }), parts: [{ id, ...change }] };
-        const reason = attempt({ kind: 'setRules', ...step });
+        const reason = attempt({ kind: 'setRules', ...range, parts: [{ id, ...change }] });
         if (reason !== undefined)
           lost.push(`The ${rule} that you set on “${part.name}” does not go there any more. ${reason}`);
       }

@@ -53,6 +53,19 @@ describe('reading again keeps what the designer has decided', () => {
     expect(holding(carried.structure, 'card1', 'name1').rules.padding?.top).not.toBe(30);
   });
 
+  test('what holds in a range of frames alone is put into that range, and nowhere else', () => {
+    const row = holding(asRead, 'card1', 'card3');
+    const parts = [{ id: row.id, set: { gap: 40 } }];
+    const doc = edited({ kind: 'setRules', wide: true, parts }, { kind: 'setRules', below: 500, parts });
+    const fresh = read(['dot']);
+    const carried = carryOver(asRead, doc, fresh);
+    expect(carried).toMatchObject({ kept: 2, lost: [] });
+    const now = holding(carried.structure, 'card1', 'card3');
+    expect(now.wide).toEqual({ gap: 40 });
+    expect(now.below).toContainEqual({ width: 500, rules: { gap: 40 } });
+    expect(now.rules.gap).toBe(holding(fresh, 'card1', 'card3').rules.gap);
+  });
+
   test('a reading without edits is the fresh one', () => {
     const fresh = read(['dot']);
     expect(carryOver(asRead, asRead, fresh)).toEqual({ structure: fresh, kept: 0, lost: [] });
