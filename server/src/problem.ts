@@ -19,6 +19,12 @@ export class Problem extends Error {
 export const notFound = (what: string): Problem =>
   new Problem(404, 'Not found', `There is no such ${what}: it may have been deleted. Go back to the shelf.`);
 
+/** PostgreSQL keeps no text with a NUL in it. */
+export const Text = v.pipe(
+  v.string(),
+  v.check((text) => !text.includes('\0'), 'a text has no NUL in it'),
+);
+
 /** Parses input at the edge; what does not fit is a 400 that names the place. */
 export function parseInput<T>(schema: v.GenericSchema<unknown, T>, input: unknown): T {
   const result = v.safeParse(schema, input);

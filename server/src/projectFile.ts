@@ -5,7 +5,7 @@ import type { DrawingDecisions } from '@tinfold/core/drawing';
 import { structureFromJson, type Structure } from '@tinfold/core/model';
 import { LeftSchema, type Left } from '@tinfold/core/proof';
 import { DecisionsSchema } from './api/decisions.js';
-import { Problem } from './problem.js';
+import { Problem, Text } from './problem.js';
 
 /** A project as one open file: a zip of JSON, of drawings as they came, and of fonts, with a manifest that names each by its sum. */
 export interface ProjectContents {
@@ -42,10 +42,7 @@ const MOST_BYTES = 400 * 1024 * 1024;
 const MOST_SCREENS = 500;
 
 const px = v.pipe(v.number(), v.minValue(0), v.maxValue(1_000_000));
-/** PostgreSQL keeps no text with a NUL in it. */
-const hasNoNul = (text: string): boolean => !text.includes('\0');
-const words = (most: number) =>
-  v.pipe(v.string(), v.minLength(1), v.maxLength(most), v.check(hasNoNul, 'a text has no NUL in it'));
+const words = (most: number) => v.pipe(Text, v.minLength(1), v.maxLength(most));
 
 const Manifest = v.object({
   format: v.literal(FORMAT),
@@ -194,7 +191,7 @@ export function unpackProject(bytes: Uint8Array): ProjectContents {
         asRead: structureOf(asRead, place),
         drawings: drawings.map(({ file, ...drawing }) => {
           const source = strFromU8(fileAt(file));
-          if (!hasNoNul(source))
+          if (!v.is(Text, source))
             throw refused(`${file} in the project file is no text: save the project again.`);
           return { ...drawing, source };
         }),

@@ -101,6 +101,7 @@ describe('what a screen was before', () => {
   test('what is not there, or was changed meanwhile, is told in a sentence', async () => {
     expect((await agent.get(`${at}/revisions/900`)).status).toBe(404);
     expect((await agent.get(`${at}/revisions/x`)).status).toBe(400);
+    expect((await agent.put(`${at}/revisions/3/name`).send({ name: 'a\0b' })).status).toBe(400);
     expect((await agent.put(`${at}/revisions/900/name`).send({ name: 'x' })).status).toBe(404);
     expect((await agent.post(`${at}/revisions/3/restore`).send({ revision: 1 })).status).toBe(409);
   });

@@ -2,12 +2,12 @@ import { Router } from 'express';
 import { Op, type Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { HandoffRow, ProofRow, RevisionName, Screen, SnapshotRow, StepRow } from '../db/models.js';
-import { notFound, parseId, parseInput } from '../problem.js';
+import { notFound, parseId, parseInput, Text } from '../problem.js';
 import { structureAt, writeStructure } from '../structures.js';
 
 const number = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000_000));
 const Restore = v.strictObject({ revision: number });
-const Naming = v.strictObject({ name: v.pipe(v.string(), v.trim(), v.maxLength(200)) });
+const Naming = v.strictObject({ name: v.pipe(Text, v.trim(), v.maxLength(200)) });
 const Before = v.object({
   before: v.optional(v.pipe(v.string(), v.regex(/^\d{1,9}$/), v.transform(Number))),
 });

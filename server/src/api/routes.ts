@@ -11,17 +11,12 @@ import {
 } from '@tinfold/core/model';
 import { MAX_BYTES } from '@tinfold/core/drawing';
 import { DrawingRow, IN_ORDER, Project, Screen } from '../db/models.js';
-import { notFound, parseId, parseInput, Problem } from '../problem.js';
+import { notFound, parseId, parseInput, Problem, Text } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
 import { fontsOf } from './ownFonts.js';
 import { binRoutes } from './bin.js';
 import { openScreen, readSince, writeSteps, writeStructure } from '../structures.js';
 
-/** PostgreSQL keeps no text with a NUL in it. */
-const Text = v.pipe(
-  v.string(),
-  v.check((text) => !text.includes('\0'), 'a text has no NUL in it'),
-);
 const Name = v.pipe(Text, v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
 const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
 const After = v.strictObject({
