@@ -2,6 +2,7 @@ import { inFlow, placeInGrid } from '../layout/index.js';
 import {
   breakpoints,
   findPart,
+  inRange,
   parentOf,
   ruleOf,
   standing,
@@ -133,7 +134,7 @@ export function mergeCells(structure: Structure, id: string, cells: Cells, bench
     below?: number,
   ): Step => ({
     kind: 'setRules',
-    ...(below !== undefined && { below }),
+    ...inRange(below),
     parts: [{ id: part, set: rules }],
   });
   const narrower = breakpoints(structure).find((below) => {

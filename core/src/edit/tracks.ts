@@ -1,5 +1,6 @@
 import {
   breakpoints,
+  inRange,
   NO_PADDING,
   parentOf,
   round,
@@ -111,7 +112,7 @@ function within(cell: Cell, count: number): Cell {
 export function intoCell(structure: Structure, ids: readonly string[], cell: Cell): Step[] {
   const put = (to: Cell, below?: number): Step => ({
     kind: 'setRules',
-    ...(below !== undefined && { below }),
+    ...inRange(below),
     parts: ids.map((id) => ({ id, set: { cell: to } })),
   });
   const steps = [put(cell)];

@@ -1,5 +1,4 @@
 import {
-  findPart,
   overridesAt,
   plainText,
   rangeWords,
@@ -63,8 +62,10 @@ export function changesSince(before: Structure, after: Structure): readonly Part
   const parents = (root: Part) =>
     new Map([...walk(root)].flatMap((p) => p.children.map((c) => [c.id, p] as const)));
   const [was, is] = [parents(before.root), parents(after.root)];
+  const olds = new Map([...walk(before.root)].map((p) => [p.id, p]));
+  const news = new Set([...walk(after.root)].map((p) => p.id));
   for (const part of walk(after.root)) {
-    const old = findPart(before.root, part.id);
+    const old = olds.get(part.id);
     const [from, to] = [was.get(part.id), is.get(part.id)];
     const says = old
       ? [
@@ -74,8 +75,8 @@ export function changesSince(before: Structure, after: Structure): readonly Part
       : [`new, in “${to?.name ?? ''}”`];
     if (says.length > 0) found.push({ part: part.id, name: part.name, says });
   }
-  for (const part of walk(before.root))
-    if (!findPart(after.root, part.id)) found.push({ part: part.id, name: part.name, says: ['gone'] });
+  for (const part of olds.values())
+    if (!news.has(part.id)) found.push({ part: part.id, name: part.name, says: ['gone'] });
   const tokens = new Map((before.tokens ?? []).map((t) => [t.name, t]));
   for (const token of after.tokens ?? []) {
     const old = tokens.get(token.name);

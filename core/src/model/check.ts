@@ -240,12 +240,13 @@ export function checkAll(structure: Structure): readonly Problem[] {
 
 function checkRanges(structure: Structure): readonly Problem[] {
   const found = new Map<string, Problem>();
+  const turns = turnsWide(structure);
   for (const below of [Infinity, ...breakpoints(structure)]) {
     const width = below === Infinity ? Number.MAX_SAFE_INTEGER : below - 0.5;
     const range = below === Infinity ? '' : `Below ${below}: `;
     const all = [
       { where: range, root: standing(structure, { width }) },
-      ...(turnsWide(structure)
+      ...(turns
         ? [
             {
               where: `${range}Where the frame is wider than high: `,

@@ -205,10 +205,12 @@ interface SheetProps extends Laid {
 
 function Sheet({ title, structure, width, measurer }: SheetProps) {
   const [ref, room] = useRoom();
+  // One engine for all widths: it keeps what did not change.
+  const engine = useMemo(() => new Engine(measurer), [measurer]);
   const { root, laid } = useMemo(() => {
     const tree = standing(structure, { width });
-    return { root: tree, laid: reflow(tree, width, new Engine(measurer), structure.drawn.height) };
-  }, [structure, width, measurer]);
+    return { root: tree, laid: reflow(tree, width, engine, structure.drawn.height) };
+  }, [structure, width, engine]);
   const scale = Math.min(1, room.width / width);
   return (
     <figure ref={ref} aria-label={`${title} at ${width}`}>
