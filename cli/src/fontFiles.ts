@@ -4,7 +4,7 @@ import path from 'node:path';
 import subsetFont from 'subset-font';
 import { fontPath, fontsReadme, type FontFace } from '@tinfold/core/handoff';
 import { faceKey, type Face } from '@tinfold/core/text';
-import { fontFile } from './fonts.js';
+import { faceBytes, isOwn, type OwnFile } from './fonts.js';
 
 const require = createRequire(import.meta.url);
 
@@ -20,11 +20,6 @@ const BASIC_LATIN = Array.from({ length: 95 }, (_, i) => String.fromCharCode(32 
 const licenceOf = ({ family }: Face): string =>
   path.join(path.dirname(require.resolve(`@fontsource/${family.slug}/package.json`)), 'LICENSE');
 
-/** The bytes of a face that the user added. */
-export type OwnFile = (face: Face) => Promise<Uint8Array | undefined>;
-
-const isOwn = (face: Face): boolean => face.subset === 'whole';
-
 /**
  * The font files of some faces, cut down to what the screen needs, with their licences and a page about them. Fonts that the user
  * added come from `ownFile`; one that it does not have is left out.
@@ -34,7 +29,7 @@ export async function fontFiles(faces: readonly FontFace[], ownFile?: OwnFile): 
   const byFile = new Map(faces.map((f) => [faceKey(f.file), f]));
   const families = new Map(faces.filter((f) => !isOwn(f.file)).map((f) => [f.file.family.slug, f.file]));
   const fonts = [...byFile.values()].map(async ({ file, characters }): Promise<FontOutput[]> => {
-    const bytes = isOwn(file) ? await ownFile?.(file) : await readFile(fontFile(file));
+    const bytes = await faceBytes(file, ownFile);
     if (!bytes) return [];
     const text = await subsetFont(Buffer.from(bytes), characters + BASIC_LATIN, { targetFormat: 'woff2' });
     return [{ name: fontPath(file), text }];

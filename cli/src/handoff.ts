@@ -1,31 +1,24 @@
-import * as hb from 'harfbuzzjs';
-import { readFile } from 'node:fs/promises';
 import { exportAs, fontFaces, WITH_FONTS, type Format, type OutputFile } from '@tinfold/core/handoff';
 import { Engine } from '@tinfold/core/layout';
 import { textRunsIn, type Structure } from '@tinfold/core/model';
 import {
   facesOfRuns,
   ownFamilies,
-  ShapedMeasurer,
+  type ShapedMeasurer,
   type OwnFont,
   type TextMeasurer,
 } from '@tinfold/core/text';
-import { fontFiles, type OwnFile } from './fontFiles.js';
-import { fontFile } from './fonts.js';
+import { fontFiles } from './fontFiles.js';
+import { loadMeasurer, type OwnFile } from './fonts.js';
 
 /** A measurer for the words of a structure, in fonts that the user added, too. */
-export async function measurerFor(
+export function measurerFor(
   structure: Structure,
   own: readonly OwnFont[],
   ownFile: OwnFile,
 ): Promise<ShapedMeasurer> {
   const families = ownFamilies(own);
-  const measurer = new ShapedMeasurer(hb, families);
-  for (const face of facesOfRuns(textRunsIn(structure.root), families)) {
-    const bytes = face.subset === 'whole' ? await ownFile(face) : await readFile(fontFile(face));
-    if (bytes && !measurer.has(face)) measurer.add(face, bytes);
-  }
-  return measurer;
+  return loadMeasurer(facesOfRuns(textRunsIn(structure.root), families), families, ownFile);
 }
 
 /**

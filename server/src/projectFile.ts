@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync } from 'fflate';
 import * as v from 'valibot';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
+import { zipOf } from '@tinfold/core/handoff';
 import { structureFromJson, type Structure } from '@tinfold/core/model';
 import { LeftSchema, type Left } from '@tinfold/core/proof';
 import { DecisionsSchema } from './api/decisions.js';
@@ -34,8 +35,6 @@ export interface ProjectContents {
 
 const FORMAT = 'tinfold-project';
 const VERSION = 1;
-/** The date of every file in the zip, so that the same project gives the same bytes. */
-const DATE = '1980-01-01T00:00:00';
 /** What a zip may hold when it is opened, so that a small file cannot fill the memory. */
 const MOST_FILES = 3000;
 const MOST_BYTES = 400 * 1024 * 1024;
@@ -111,7 +110,9 @@ export function packProject({ name, screens, fonts }: ProjectContents): Uint8Arr
   files['project.json'] = json({ name, screens: places, fonts: faces });
   const sums = Object.fromEntries(Object.entries(files).map(([file, bytes]) => [file, sumOf(bytes)]));
   const manifest = json({ format: FORMAT, version: VERSION, files: sums });
-  return zipSync({ 'manifest.json': manifest, ...files }, { level: 6, mtime: new Date(DATE) });
+  return zipOf(
+    Object.entries({ 'manifest.json': manifest, ...files }).map(([file, text]) => ({ name: file, text })),
+  );
 }
 
 const refused = (detail: string): Problem => new Problem(422, 'Refused', detail);

@@ -5,6 +5,7 @@ import { changesSince } from '@tinfold/core/handoff';
 import { openFaults } from '../proof/proofStore';
 import { api } from '../api/client';
 import { useScreen } from '../screen/Screen';
+import { Changes } from './Changes';
 import { Code } from './Code';
 import { Leaving } from './Leaving';
 import { Preview } from './Preview';
@@ -44,24 +45,7 @@ export function HandoffStage() {
           ) : changes.length === 0 ? (
             <p className="handoff-empty">Nothing has changed.</p>
           ) : (
-            <ul>
-              {changes.map((c) => (
-                <li key={`${c.part} ${c.name}`}>
-                  <button
-                    type="button"
-                    disabled={c.part === ''}
-                    onClick={() => {
-                      select(c.part);
-                    }}
-                  >
-                    {c.name}
-                  </button>
-                  {c.says.map((say) => (
-                    <span key={say}>{say}</span>
-                  ))}
-                </li>
-              ))}
-            </ul>
+            <Changes changes={changes} onSelect={select} />
           )}
         </section>
       </div>

@@ -7,6 +7,7 @@ import { Engine, reflow } from '@tinfold/core/layout';
 import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { api, type Revision, type ScreenDetail } from '../api/client';
+import { Changes } from '../handoff/Changes';
 import { Stages } from '../look/Stages';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
@@ -181,16 +182,7 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
           {changes.length === 0 ? (
             <p className="handoff-empty">Nothing: it stands as it did.</p>
           ) : (
-            <ul>
-              {changes.map((c) => (
-                <li key={`${c.part} ${c.name}`}>
-                  <b>{c.name}</b>
-                  {c.says.map((say) => (
-                    <span key={say}>{say}</span>
-                  ))}
-                </li>
-              ))}
-            </ul>
+            <Changes changes={changes} />
           )}
         </section>
       </main>
