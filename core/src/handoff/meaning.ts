@@ -160,9 +160,9 @@ export function meaningsOf(root: Part): ReadonlyMap<string, Meaning> {
   const levels = headings(root, (p) => !closed.has(p) && !tags.has(p));
   const items = new Set<Part>();
   for (const part of walk(root))
-    // A list's item is no list besides.
-    if (!closed.has(part) && !tags.has(part) && !items.has(part) && isList(part))
-      part.children.forEach((c) => items.add(c));
+    // A list's item is no list besides, and what is a button, a field or the page's main is no list or item.
+    if ([part, ...part.children].every((p) => p !== main && !closed.has(p) && !tags.has(p)))
+      if (!items.has(part) && isList(part)) part.children.forEach((c) => items.add(c));
   for (const part of walk(root)) {
     const level = levels.get(part.id);
     found.set(part.id, meaning(part, closed.has(part), tags.get(part), level, part === main, items));

@@ -114,7 +114,7 @@ describe('what parts are in the page', () => {
         }
         expect(all.filter((e) => e.tag === 'main')).toHaveLength(1);
       }),
-      { numRuns: 60 },
+      { numRuns: 150 },
     );
   });
 });
