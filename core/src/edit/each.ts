@@ -2,6 +2,13 @@ import { applyStep, type Step, type Structure } from '../model/index.js';
 import { isRefusal, type Answer } from './least.js';
 import { movedBy, standingOf, type Bench } from './stands.js';
 
+/** The step of an answer and the document after it; undefined where there is none. */
+function applied(doc: Structure, answer: Answer): { step: Step; doc: Structure } | undefined {
+  if (isRefusal(answer)) return undefined;
+  const result = applyStep(doc, answer.step);
+  return result.ok ? { step: answer.step, doc: result.doc } : undefined;
+}
+
 /**
  * One operation at several alike places, as one step: what the first place answers is what all do. A place that refuses what the
  * first takes stays as it is, and that is said.
@@ -10,30 +17,36 @@ export function onEach<T>(
   structure: Structure,
   places: readonly T[],
   bench: Bench,
-  operation: (doc: Structure, place: T) => Answer,
+  operation: (doc: Structure, place: T, bench: Bench) => Answer,
 ): Answer {
   const [head, ...others] = places;
   if (head === undefined) return { reason: 'Choose a part first.', instead: [] };
-  const first = operation(structure, head);
+  const first = operation(structure, head, bench);
   if (isRefusal(first) || others.length === 0) return first;
+  // Every copy as it stands now, and not after those before it: that is what was seen when the operation was chosen.
+  const standing = standingOf(structure, bench);
+  const alike: Bench = first.way === undefined ? bench : { ...bench, as: { standing, way: first.way } };
   const steps: Step[] = [];
   const notes = [...first.notes];
   let doc = structure;
   for (const place of places) {
-    const answer = place === head ? first : operation(doc, place);
-    const result = isRefusal(answer) ? undefined : applyStep(doc, answer.step);
-    if (isRefusal(answer) || !result?.ok) {
+    // A copy that cannot do what the first did may do it in a way of its own.
+    const done =
+      place === head
+        ? applied(doc, first)
+        : (applied(doc, operation(doc, place, alike)) ?? applied(doc, operation(doc, place, bench)));
+    if (!done) {
       notes.push('One of the copies is made otherwise and stays as it is.');
       continue;
     }
-    steps.push(answer.step);
-    doc = result.doc;
+    steps.push(done.step);
+    doc = done.doc;
   }
   return {
     ...first,
     label: `${first.label}, in ${steps.length} copies`,
     step: { kind: 'several', steps },
-    moved: movedBy(standingOf(structure, bench), doc, bench),
+    moved: movedBy(standing, doc, bench),
     notes,
   };
 }

@@ -6,12 +6,15 @@ export interface Bench {
   readonly engine: Engine;
   /** The widths of the drawings, the widest first. */
   readonly widths: readonly number[];
+  /** At a further copy of a pattern: how everything stands, and the way that the first copy took. */
+  readonly as?: { readonly standing: Standing; readonly way: number };
 }
 
 /** Where all shown parts stand at each drawn width, by id, px from the frame's top left corner. */
 export type Standing = readonly ReadonlyMap<string, Rect>[];
 
-export const standingOf = (structure: Structure, { engine, widths }: Bench): Standing =>
+export const standingOf = (structure: Structure, { engine, widths, as }: Bench): Standing =>
+  as?.standing ??
   widths.map((width) => reflow(standing(structure, { width }), width, engine, structure.drawn.height).parts);
 
 /** A part that stands elsewhere than before. */

@@ -96,25 +96,36 @@ function accommodate(
   ask: Ask,
   weight?: (s: State) => number,
 ): void {
+  const affected = tracks.map(affects);
+  if (!affected.includes(true)) return;
   const planned = tracks.map(() => 0);
+  const held = tracks.map(() => false);
   const sizeOf = (s: State) => (what === 'base' || s.limit === Infinity ? s.base : s.limit);
   for (const item of items) {
+    for (let i = item.start; i < item.start + item.span; i++) held[i] = true;
+    const only = item.span === 1 ? tracks[item.start] : undefined;
+    if (only) {
+      // One track takes all that is asked for, with nothing to share: most items of most grids.
+      if (affected[item.start] === true)
+        planned[item.start] = Math.max(planned[item.start] ?? 0, ask(item) - sizeOf(only));
+      continue;
+    }
     const spanned = tracks.slice(item.start, item.start + item.span);
-    const indices = spanned.flatMap((s, k) => (affects(s) ? [k] : []));
+    const indices = spanned.flatMap((_, k) => (affected[item.start + k] === true ? [k] : []));
     const space = ask(item) - sum(spanned.map(sizeOf)) - gap * (item.span - 1);
     if (indices.length === 0 || space <= 0) continue;
-    const affected = indices.map((k) => spanned[k] as State);
-    const weights = weight ? affected.map(weight) : [];
+    const growers = indices.map((k) => spanned[k] as State);
+    const weights = weight ? growers.map(weight) : [];
     const total = sum(weights);
-    const growing = affected.flatMap((s, k) => (typeof s.spec.max === 'number' ? [] : [k]));
+    const growing = growers.flatMap((s, k) => (typeof s.spec.max === 'number' ? [] : [k]));
     const got =
       total > 0
         ? weights.map((w) => (space * w) / total)
         : share(
             space,
-            affected.map(sizeOf),
-            affected.map((s) => (what === 'base' ? s.limit : s.growable ? Infinity : s.limit)),
-            what === 'base' && growing.length > 0 ? growing : affected.map((_, k) => k),
+            growers.map(sizeOf),
+            growers.map((s) => (what === 'base' ? s.limit : s.growable ? Infinity : s.limit)),
+            what === 'base' && growing.length > 0 ? growing : growers.map((_, k) => k),
           );
     indices.forEach((k, n) => {
       const i = item.start + k;
@@ -124,15 +135,12 @@ function accommodate(
   tracks.forEach((s, i) => {
     const more = planned[i] ?? 0;
     if (what === 'base') s.base += more;
-    else if (more > 0 || (s.limit === Infinity && affects(s) && items.some((it) => spans(it, i)))) {
+    else if (more > 0 || (s.limit === Infinity && affected[i] === true && held[i] === true)) {
       s.growable = s.limit === Infinity;
       s.limit = sizeOf(s) + more;
     }
   });
 }
-
-const spans = (item: Spanning, track: number): boolean =>
-  track >= item.start && track < item.start + item.span;
 
 const raiseLimits = (tracks: readonly State[]): void => {
   for (const s of tracks) s.limit = Math.max(s.limit, s.base);

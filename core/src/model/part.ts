@@ -80,6 +80,18 @@ export function updatePart(root: Part, id: string, change: (part: Part) => Part)
   return root;
 }
 
+/** The tree with several parts changed, in one walk; the same objects where nothing changes. */
+export function updateParts(root: Part, changes: ReadonlyMap<string, (part: Part) => Part>): Part {
+  const own = changes.get(root.id);
+  const children = root.children.map((child) => updateParts(child, changes));
+  const next = children.some((c, i) => c !== root.children[i]) ? { ...root, children } : root;
+  return own ? own(next) : next;
+}
+
+/** All parts by id. */
+export const partsById = (root: Part): ReadonlyMap<string, Part> =>
+  new Map([...walk(root)].map((part) => [part.id, part]));
+
 /** The stretches of text of all parts, those of turned lines among them. */
 export const textRunsIn = (root: Part): TextRun[] =>
   [...walk(root)].flatMap(({ content }) =>

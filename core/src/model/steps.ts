@@ -1,7 +1,7 @@
 import { unsound } from './check.js';
 import { inRange, overridesAt, rangeOf, withOverride, type InRange } from './overrides.js';
 import type { Paint, TextRun } from './paint.js';
-import { findPart, updatePart, type Part, type Structure } from './part.js';
+import { findPart, partsById, updatePart, updateParts, type Part, type Structure } from './part.js';
 import { invertToken, withToken } from './tokenSteps.js';
 import type { Bound, Token } from './tokens.js';
 import { applyTreeStep, gone, invertTreeStep, type TreeResult, type TreeStep } from './treeSteps.js';
@@ -100,21 +100,40 @@ function docAfter(doc: Structure, step: Step): DocResult {
   return { doc: result.root === doc.root ? doc : { ...doc, root: result.root } };
 }
 
+/** The tree with what is said of each of some parts done to it in order, or why not. */
+function eachChanged<T extends { readonly id: string }>(
+  root: Part,
+  said: readonly T[],
+  change: (part: Part, how: T) => Part | string,
+): TreeResult {
+  const known = partsById(root);
+  const changes = new Map<string, (part: Part) => Part>();
+  let reason: string | undefined;
+  for (const how of said) {
+    if (!known.has(how.id)) return gone(how.id);
+    const before = changes.get(how.id);
+    changes.set(how.id, (part) => {
+      const from = before?.(part) ?? part;
+      const to = change(from, how);
+      if (typeof to !== 'string') return to;
+      reason ??= to;
+      return from;
+    });
+  }
+  const next = changes.size > 0 ? updateParts(root, changes) : root;
+  return reason === undefined ? { root: next } : { reason };
+}
+
 /** The tree after a step that is about parts. */
 function rootAfter(root: Part, step: Exclude<Step, { kind: 'several' | 'token' }>): TreeResult {
   switch (step.kind) {
     case 'setRules': {
       const range = rangeOf(step);
-      let next = root;
-      for (const { id, set, leave = [] } of step.parts) {
-        if (!findPart(next, id)) return gone(id);
-        next = updatePart(next, id, (part) =>
-          range === undefined
-            ? { ...part, rules: withChange(part.rules, set) }
-            : withOverride(part, range, set, leave),
-        );
-      }
-      return { root: next };
+      return eachChanged(root, step.parts, (part, { set, leave = [] }) =>
+        range === undefined
+          ? { ...part, rules: withChange(part.rules, set) }
+          : withOverride(part, range, set, leave),
+      );
     }
     case 'rename': {
       if (!findPart(root, step.id)) return gone(step.id);
@@ -122,58 +141,32 @@ function rootAfter(root: Part, step: Exclude<Step, { kind: 'several' | 'token' }
       if (name === '') return { reason: 'A part needs a name: type at least one letter.' };
       return { root: updatePart(root, step.id, (part) => ({ ...part, name })) };
     }
-    case 'answer': {
-      let next = root;
-      for (const id of step.parts) {
-        if (!findPart(next, id)) return gone(id);
-        next = updatePart(next, id, (part) => answeredPart(part, step.topic, step.open === true));
-      }
-      return { root: next };
-    }
-    case 'bind': {
-      let next = root;
-      for (const { id, bound } of step.parts) {
-        if (!findPart(next, id)) return gone(id);
-        next = updatePart(next, id, ({ bound: _before, ...part }) =>
-          Object.keys(bound).length > 0 ? { ...part, bound } : part,
-        );
-      }
-      return { root: next };
-    }
-    case 'pattern': {
-      let next = root;
-      for (const { id, pattern } of step.parts) {
-        if (!findPart(next, id)) return gone(id);
-        next = updatePart(next, id, ({ pattern: _before, ...part }) =>
-          pattern === null ? part : { ...part, pattern },
-        );
-      }
-      return { root: next };
-    }
-    case 'words': {
-      let next = root;
-      for (const { id, runs, lineHeight } of step.parts) {
-        const part = findPart(next, id);
-        if (!part) return gone(id);
+    case 'answer':
+      return eachChanged(
+        root,
+        step.parts.map((id) => ({ id })),
+        (part) => answeredPart(part, step.topic, step.open === true),
+      );
+    case 'bind':
+      return eachChanged(root, step.parts, ({ bound: _before, ...part }, { bound }) =>
+        Object.keys(bound).length > 0 ? { ...part, bound } : part,
+      );
+    case 'pattern':
+      return eachChanged(root, step.parts, ({ pattern: _before, ...part }, { pattern }) =>
+        pattern === null ? part : { ...part, pattern },
+      );
+    case 'words':
+      return eachChanged(root, step.parts, (part, { runs, lineHeight }) => {
         const { content } = part;
-        if (content?.kind !== 'text') return { reason: `“${part.name}” is no text: choose one.` };
-        const said = { ...content, runs, ...(lineHeight !== undefined && { lineHeight }) };
-        next = updatePart(next, id, (p) => ({ ...p, content: said }));
-      }
-      return { root: next };
-    }
-    case 'paint': {
-      let next = root;
-      for (const { id, paint, source } of step.parts) {
-        if (!findPart(next, id)) return gone(id);
-        next = updatePart(next, id, ({ paint: _before, ...part }) => ({
-          ...part,
-          ...(paint && { paint }),
-          ...(source && { source }),
-        }));
-      }
-      return { root: next };
-    }
+        if (content?.kind !== 'text') return `“${part.name}” is no text: choose one.`;
+        return { ...part, content: { ...content, runs, ...(lineHeight !== undefined && { lineHeight }) } };
+      });
+    case 'paint':
+      return eachChanged(root, step.parts, ({ paint: _before, ...part }, { paint, source }) => ({
+        ...part,
+        ...(paint && { paint }),
+        ...(source && { source }),
+      }));
     case 'replace':
       return findPart(root, step.id) ? { root: updatePart(root, step.id, () => step.part) } : gone(step.id);
     default:
@@ -196,8 +189,10 @@ export function applyStep(doc: Structure, step: Step): StepResult {
 
 /** The step that takes `step` back, given the document before it. The step must apply to that document. */
 export function invertStep(before: Structure, step: Step): Step {
+  // Looked up one by one, the hundred copies of a pattern would be a hundred walks.
+  const known = partsById(before.root);
   const part = (id: string): Part => {
-    const found = findPart(before.root, id);
+    const found = known.get(id);
     if (!found)
       throw new RangeError(`Cannot invert a step on part ${id}: the document before it has no such part.`);
     return found;

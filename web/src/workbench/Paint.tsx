@@ -1,4 +1,12 @@
-import { createContext, memo, useContext, type CSSProperties, type ReactNode } from 'react';
+import {
+  createContext,
+  memo,
+  useContext,
+  useLayoutEffect,
+  useRef,
+  type CSSProperties,
+  type ReactNode,
+} from 'react';
 import type { Drawing, Item } from '@tinfold/core/drawing';
 import { paintRules } from '@tinfold/core/handoff';
 import { staying, type Reflow } from '@tinfold/core/layout';
@@ -27,13 +35,6 @@ import { shownFamily } from '../reading/fonts';
 import type { Seen } from './useSeen';
 
 const ALL: Seen = { from: -Infinity, to: Infinity };
-
-const boxStyle = (box: Rect): CSSProperties => ({
-  left: box.x,
-  top: box.y,
-  width: box.width,
-  height: box.height,
-});
 
 const camel = (property: string): string => property.replace(/-([a-z])/g, (_, c: string) => c.toUpperCase());
 
@@ -139,12 +140,12 @@ const Bars = memo(function Bars({
 }) {
   const { lineHeight, align } = content;
   const side = align === 'centre' ? '50%' : align === 'end' ? '100%' : '0';
-  const colour = content.runs[0]?.style.colour ?? 'currentColor';
+  // The colour is thinned and not the box: hundreds of boxes with an opacity would each be composed on their own at each frame.
+  const colour = `color-mix(in srgb, ${content.runs[0]?.style.colour ?? 'currentColor'} 55%, transparent)`;
   return (
     <div
       className="paint-fill"
       style={{
-        opacity: 0.55,
         backgroundImage: lines.map(() => `linear-gradient(${colour}, ${colour})`).join(', '),
         backgroundPosition: lines.map((_, i) => `${side} ${(i + 0.3) * lineHeight}px`).join(', '),
         backgroundSize: lines.map((l) => `${l.width}px ${lineHeight * 0.4}px`).join(', '),
@@ -167,9 +168,9 @@ function Turned({ turned }: { readonly turned: TurnedContent }) {
   );
 }
 
+/** What is painted in a box. */
 interface PaintedProps {
   readonly id: string;
-  readonly box: Rect;
   readonly paint?: Paint | undefined;
   readonly content?: Content | undefined;
   readonly lines?: readonly Line[] | undefined;
@@ -178,20 +179,19 @@ interface PaintedProps {
   /** Whether it lies over what scrolls under it. */
   readonly above?: boolean | undefined;
   /** Type smaller than this, px of the frame, is not to be read at the sheet's scale. */
-  readonly least?: number | undefined;
+  readonly least: number;
 }
 
-/** One painted box at an absolute place. */
+/** One painted box; `Boxes` puts it in its place. */
 const Painted = memo(function Painted({
   id,
-  box,
   paint,
   content,
   lines,
   attribute,
   clip,
   above,
-  least = 0,
+  least,
 }: PaintedProps): ReactNode {
   const picture = content?.kind === 'picture';
   return (
@@ -199,7 +199,6 @@ const Painted = memo(function Painted({
       {...{ [attribute]: id }}
       className={picture && !content.href ? 'paint-box paint-missing' : 'paint-box'}
       style={{
-        ...boxStyle(box),
         ...paintStyle(paint),
         ...(clip === true && { overflow: 'hidden' }),
         ...(above === true && { zIndex: 1 }),
@@ -225,22 +224,57 @@ const Painted = memo(function Painted({
         ))}
     </div>
   );
-}, samePainted);
+});
 
-/** Boxes are made anew at each reflow: what counts is whether they stand elsewhere. */
-function samePainted(a: PaintedProps, b: PaintedProps): boolean {
-  const [p, q] = [a.box, b.box];
+const samePaint = (a: PaintedProps, b: PaintedProps | undefined): boolean =>
+  a.id === b?.id &&
+  a.paint === b.paint &&
+  a.content === b.content &&
+  a.lines === b.lines &&
+  a.clip === b.clip &&
+  a.least === b.least &&
+  a.above === b.above;
+
+/** What is painted, without its places: while the caliper is dragged it is mostly the same from frame to frame. */
+const AllPainted = memo(
+  function AllPainted({ painted }: { readonly painted: readonly PaintedProps[] }) {
+    return painted.map((p) => <Painted key={p.id} {...p} />);
+  },
+  (a, b) => a.painted.length === b.painted.length && a.painted.every((p, i) => samePaint(p, b.painted[i])),
+);
+
+const isElement = (node: Element | undefined): node is HTMLElement => node instanceof HTMLElement;
+
+/**
+ * Boxes at their places, in paint order. The places are written to the page here and not by React, which would compare hundreds
+ * of styles at each frame of a drag.
+ */
+function Boxes({
+  painted,
+  places,
+}: {
+  readonly painted: readonly PaintedProps[];
+  readonly places: readonly Rect[];
+}) {
+  const holder = useRef<HTMLDivElement>(null);
+  const placed = useRef(new WeakMap<Element, Rect>());
+  useLayoutEffect(() => {
+    places.forEach((box, i) => {
+      const element = holder.current?.children[i];
+      if (!isElement(element)) return;
+      const was = placed.current.get(element);
+      placed.current.set(element, box);
+      const { style } = element;
+      if (was?.x !== box.x) style.left = `${box.x}px`;
+      if (was?.y !== box.y) style.top = `${box.y}px`;
+      if (was?.width !== box.width) style.width = `${box.width}px`;
+      if (was?.height !== box.height) style.height = `${box.height}px`;
+    });
+  }, [places]);
   return (
-    p.x === q.x &&
-    p.y === q.y &&
-    p.width === q.width &&
-    p.height === q.height &&
-    a.paint === b.paint &&
-    a.content === b.content &&
-    a.lines === b.lines &&
-    a.clip === b.clip &&
-    a.least === b.least &&
-    a.above === b.above
+    <div className="paint-boxes" ref={holder}>
+      <AllPainted painted={painted} />
+    </div>
   );
 }
 
@@ -260,27 +294,25 @@ export const ReflowPaint = memo(function ReflowPaint({
   readonly seen?: Seen;
   readonly least?: number;
 }) {
-  const boxes: ReactNode[] = [];
+  const painted: PaintedProps[] = [];
+  const places: Rect[] = [];
   const above = staying(root);
   for (const part of walk(root)) {
     const box = reflow.parts.get(part.id);
     if (!box || !isSeen(box, seen)) continue;
-    boxes.push(
-      <Painted
-        key={part.id}
-        id={part.id}
-        box={box}
-        paint={part.paint}
-        content={part.content}
-        lines={reflow.lines.get(part.id)}
-        clip={part.rules.clip}
-        above={above.has(part.id)}
-        least={least}
-        attribute="data-part"
-      />,
-    );
+    places.push(box);
+    painted.push({
+      id: part.id,
+      paint: part.paint,
+      content: part.content,
+      lines: reflow.lines.get(part.id),
+      clip: part.rules.clip,
+      above: above.has(part.id),
+      least,
+      attribute: 'data-part',
+    });
   }
-  return boxes;
+  return <Boxes painted={painted} places={places} />;
 });
 
 const drawnLines = (item: Item, measurer: TextMeasurer): readonly Line[] | undefined =>
@@ -298,19 +330,18 @@ export const DrawingPaint = memo(function DrawingPaint({
   readonly seen?: Seen;
   readonly least?: number;
 }) {
-  const boxes = drawing.items
-    .filter((item) => isSeen(item.box, seen))
-    .map((item) => (
-      <Painted
-        key={item.id}
-        id={item.id}
-        box={item.box}
-        paint={item.paint}
-        content={item.kind === 'shape' ? undefined : item.content}
-        lines={drawnLines(item, measurer)}
-        least={least}
-        attribute="data-item"
-      />
-    ));
-  return <OwnFamilies value={measurer.own}>{boxes}</OwnFamilies>;
+  const items = drawing.items.filter((item) => isSeen(item.box, seen));
+  const painted = items.map((item): PaintedProps => ({
+    id: item.id,
+    paint: item.paint,
+    content: item.kind === 'shape' ? undefined : item.content,
+    lines: drawnLines(item, measurer),
+    least,
+    attribute: 'data-item',
+  }));
+  return (
+    <OwnFamilies value={measurer.own}>
+      <Boxes painted={painted} places={items.map((item) => item.box)} />
+    </OwnFamilies>
+  );
 });

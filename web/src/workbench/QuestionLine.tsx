@@ -1,5 +1,5 @@
 import { Button, Checkbox } from 'antd';
-import { memo, useEffect, useMemo, useState } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import type { Question } from '@tinfold/core/infer';
 import type { Engine } from '@tinfold/core/layout';
 import { findPart, type Step } from '@tinfold/core/model';
@@ -102,7 +102,8 @@ interface AskedProps {
 function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
   const { edit, select, setPreview } = use.getState();
   const [all, setAll] = useState(true);
-  const doc = use((s) => s.doc);
+  // The small pictures follow an edit when the sheets have answered it.
+  const doc = useDeferredValue(use((s) => s.doc));
   const name = findPart(doc.root, question.part)?.name ?? 'part';
   const several = question.alike.length > 1;
   const taken = all ? question.stepForAll : question.step;

@@ -68,7 +68,10 @@ export const RuleLine = memo(function RuleLine({ use, asRead, engine }: RuleLine
   const [back, setBack] = useState(0);
   const [focused, setFocused] = useState(false);
   const input = useRef<HTMLInputElement>(null);
-  const names = useMemo(() => [...new Set([...walk(root)].map((p) => p.name))], [root]);
+  const names = useMemo(
+    () => (focused ? [...new Set([...walk(root)].map((p) => p.name))] : []),
+    [root, focused],
+  );
   const offered = focused ? completionsOf(typed, names).slice(0, OFFERED) : [];
   const part = selected === undefined ? undefined : findPart(root, selected);
   const also = use((s) => s.also);

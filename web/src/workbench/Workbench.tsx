@@ -1,4 +1,4 @@
-import { useMemo, type CSSProperties, type KeyboardEvent } from 'react';
+import { useDeferredValue, useMemo, type CSSProperties, type KeyboardEvent } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { readPart } from '@tinfold/core/infer';
 import { reflow as layOut } from '@tinfold/core/layout';
@@ -80,15 +80,17 @@ export function Workbench() {
   );
   const faults = proof((s) => s.faults);
   const questions = useQuestions(screen, doc);
-  const differences = useMemo(() => differencesOf(doc, drawings, engine), [doc, drawings, engine]);
+  // The sheets answer an edit first; what is counted over the whole screen follows.
+  const counted = useDeferredValue(doc);
+  const differences = useMemo(() => differencesOf(counted, drawings, engine), [counted, drawings, engine]);
   const known = useMemo(
     () => ({
       faults: new Set(faults.flatMap((f) => f.parts)),
       questions: new Set(questions?.map((q) => q.part)),
-      changed: changedSince(doc.root, screen.asRead),
+      changed: changedSince(counted.root, screen.asRead),
       differs: furthest(differences),
     }),
-    [faults, questions, doc, screen.asRead, differences],
+    [faults, questions, counted, screen.asRead, differences],
   );
   const keys = (event: KeyboardEvent) => {
     if ((event.target as Element).tagName === 'INPUT') return;

@@ -71,7 +71,7 @@ export function putInto(use: WorkbenchStore, bench: Bench, id: string, parent: s
     copies.length === parents.length ? copies.map((c, i) => [c, parents[i] ?? parent]) : [[id, parent]];
   take(
     use,
-    onEach(doc, pairs, bench, (now, [part = id, into = parent]) => moveInto(now, part, into, bench, at)),
+    onEach(doc, pairs, bench, (now, [part = id, into = parent], on) => moveInto(now, part, into, on, at)),
   );
 }
 
@@ -87,10 +87,7 @@ const onOne =
       return;
     }
     const ids = copiesOf(doc.root, selected);
-    take(
-      use,
-      onEach(doc, ids, bench, (now, id) => operation(now, id, bench)),
-    );
+    take(use, onEach(doc, ids, bench, operation));
   };
 
 /** An operation on all parts in hand, in all copies of their pattern. */
@@ -108,10 +105,7 @@ const onAll =
     const places = alike
       ? (copies[0] ?? []).map((_, i) => [...new Set(copies.map((c) => c[i] as string))])
       : [hand.map((p) => p.id)];
-    take(
-      use,
-      onEach(doc, places, bench, (now, ids) => operation(now, ids, bench)),
-    );
+    take(use, onEach(doc, places, bench, operation));
   };
 
 /** An operation on the part in hand alone, whatever pattern it is in. */
