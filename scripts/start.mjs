@@ -60,6 +60,9 @@ async function main() {
     port: PORT,
     webRoot: path.join(ROOT, 'web/dist'),
     demo: path.join(ROOT, 'demo'),
+    ...(process.env.HOST && { host: process.env.HOST }),
+    ...(process.env.PUBLIC_URL && { publicUrl: process.env.PUBLIC_URL }),
+    ...(process.env.METRICS_TOKEN && { metricsToken: process.env.METRICS_TOKEN }),
   });
   open.push(() => server.close());
   console.log(`Tin Fold is at ${server.url} (Ctrl-C stops it)`);

@@ -2,6 +2,14 @@ import path from 'node:path';
 import { clusterFolder, findPostgres, openCluster } from './postgres.mjs';
 import { Failure, ROOT, run } from './run.mjs';
 
+/** The database that DATABASE_URL names, or else the project's own, which runs until it is stopped where it did not run. */
+export function ownDatabase() {
+  const foreign = process.env.DATABASE_URL;
+  return foreign === undefined
+    ? openCluster(clusterFolder(path.join(ROOT, '.data')))
+    : Promise.resolve({ url: foreign, stop: () => Promise.resolve() });
+}
+
 /**
  * Runs one of PostgreSQL's programs on the database that DATABASE_URL names, or else on the project's own.
  * @param {'pg_dump' | 'pg_restore'} program
@@ -10,11 +18,7 @@ import { Failure, ROOT, run } from './run.mjs';
 export async function onDatabase(program, args) {
   const bin = findPostgres();
   if (bin === undefined) throw new Failure('PostgreSQL is not installed: install the package postgresql.');
-  const foreign = process.env.DATABASE_URL;
-  const database =
-    foreign === undefined
-      ? await openCluster(clusterFolder(path.join(ROOT, '.data')))
-      : { url: foreign, stop: () => Promise.resolve() };
+  const database = await ownDatabase();
   try {
     // The address holds a password: it goes through the environment, where no list of processes shows it.
     const { username, password, hostname, port, pathname } = new URL(database.url);

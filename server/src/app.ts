@@ -4,6 +4,11 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { Sequelize } from 'sequelize';
+import { guard } from './access/guard.js';
+import { findWho } from './access/who.js';
+import { linkRoutes } from './api/links.js';
+import { peopleRoutes } from './api/people.js';
+import { sessionRoutes } from './api/session.js';
 import { ownFontRoutes } from './api/ownFonts.js';
 import { handoffRoutes } from './api/handoffs.js';
 import { changeRoutes } from './api/changes.js';
@@ -24,10 +29,25 @@ export interface AppOptions {
   readonly webRoot?: string;
   /** What is heard of other servers' writes; absent where no window is told of them. */
   readonly changes?: Changes;
+  /** The address under which others reach it; without one it answers to this machine alone. */
+  readonly publicUrl?: URL;
+  /** What has to be shown to read what it measures, where others reach it. */
+  readonly metricsToken?: string;
 }
 
+/** Tokens that open something stand in addresses: they are not logged. */
+const withoutTokens = (url: string): string =>
+  url.replace(/\/(invitations|shared)\/[^/?]+/, (_, what: string) => `/${what}/…`);
+
 /** The whole HTTP application: API, and the web client where it is built. It keeps no state between requests. */
-export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): Express {
+export function createApp({
+  sequelize,
+  logger,
+  webRoot,
+  changes,
+  publicUrl,
+  metricsToken,
+}: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -48,17 +68,26 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
     pinoHttp({
       logger,
       serializers: {
-        req: (request: { method: string; url: string }) => ({ method: request.method, url: request.url }),
+        req: (request: { method: string; url: string }) => ({
+          method: request.method,
+          url: withoutTokens(request.url),
+        }),
         res: (response: { statusCode: number }) => ({ status: response.statusCode }),
       },
     }),
   );
-  app.use(onlyFromHere());
+  app.set('is secure', publicUrl?.protocol === 'https:');
+  app.use(onlyFromHere(publicUrl));
   const metrics = new Metrics();
-  app.use(metrics.measure(), operatingRoutes(sequelize, metrics));
+  app.use(
+    metrics.measure(),
+    operatingRoutes(sequelize, metrics, { isPublic: publicUrl !== undefined, token: metricsToken }),
+  );
   // A drawing of 20 MB grows a little when it is quoted.
   app.use(
     '/api',
+    findWho(),
+    guard(),
     ownFontRoutes(),
     projectFileRoutes(sequelize),
     express.json({ limit: '48mb' }),
@@ -66,6 +95,9 @@ export function createApp({ sequelize, logger, webRoot, changes }: AppOptions): 
     proofRoutes(),
     handoffRoutes(sequelize),
     revisionRoutes(sequelize),
+    sessionRoutes(),
+    peopleRoutes(sequelize),
+    linkRoutes(sequelize),
     ...(changes
       ? [
           changeRoutes(changes, (open) => {

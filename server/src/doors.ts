@@ -19,20 +19,22 @@ function hostOf(value: string): string | undefined {
 const isRead = (method: string): boolean => method === 'GET' || method === 'HEAD' || method === 'OPTIONS';
 
 /**
- * Lets in only what asks for this machine by a name of its own, so that no other site's name can be pointed at it (DNS rebinding),
- * and lets only its own pages write (CSRF): browsers say where a write comes from (Fetch §3.1 `Origin`).
+ * Lets in only what asks for this machine by a name of its own, or by the address that it is reached under, so that no other site's
+ * name can be pointed at it (DNS rebinding), and lets only its own pages write (CSRF): browsers say where a write comes from
+ * (Fetch §3.1 `Origin`).
  */
-export function onlyFromHere(): RequestHandler {
+export function onlyFromHere(publicUrl?: URL): RequestHandler {
   return (request, _response, next) => {
     const host = hostOf(request.headers.host ?? '');
-    if (host === undefined || !isLoopback(host))
+    if (host === undefined || !(isLoopback(host) || host === publicUrl?.hostname))
       throw new Problem(
         421,
         'Wrong address',
-        'This server answers to 127.0.0.1 and localhost alone: open it under one of these.',
+        `This server answers to ${publicUrl?.origin ?? '127.0.0.1 and localhost'} alone: open it there.`,
       );
     const { origin } = request.headers;
-    const isOwn = origin === undefined || origin === `http://${request.headers.host ?? ''}`;
+    const isOwn =
+      origin === undefined || [`http://${request.headers.host ?? ''}`, publicUrl?.origin].includes(origin);
     const isCross = request.headers['sec-fetch-site'] === 'cross-site';
     if (!isRead(request.method) && (!isOwn || isCross))
       throw new Problem(

@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from './app.js';
+import { isSignInOn } from './access/accounts.js';
 import { Changes } from './changes.js';
 import { connect } from './db/models.js';
 import { migrate } from './db/migrations.js';
@@ -17,6 +18,9 @@ export interface ServeOptions {
   /** The folder of the demo drawings; absent to load none. */
   readonly demo?: string;
   readonly logLevel?: string;
+  /** The address under which others reach it, as `https://ferry.example`. */
+  readonly publicUrl?: string;
+  readonly metricsToken?: string;
 }
 
 export interface Running {
@@ -34,18 +38,34 @@ function listen(server: Server, port: number, host: string): Promise<number> {
   });
 }
 
+/** Who sends a request slower than this is cut off, ms: its head, and all of it. */
+const TIMEOUTS = { headersTimeout: 20_000, requestTimeout: 120_000 };
+
+function publicAddress(given: string | undefined): URL | undefined {
+  if (given === undefined) return undefined;
+  const url = URL.canParse(given) ? new URL(given) : undefined;
+  if (!url || !/^https?:$/.test(url.protocol) || url.pathname !== '/')
+    throw new Error(`PUBLIC_URL is “${given}”: write an address without a path, as https://ferry.example.`);
+  return url;
+}
+
 /** Migrates, loads the demo into an empty database and serves; by default on loopback only. */
 export async function serve(options: ServeOptions): Promise<Running> {
   const host = options.host ?? '127.0.0.1';
-  if (!isLoopback(host))
+  const publicUrl = publicAddress(options.publicUrl);
+  if (!isLoopback(host) && !publicUrl)
     throw new Error(
-      `Everybody who reaches ${host} could change everything, for there is no sign-in yet: serve on 127.0.0.1.`,
+      `Others reach ${host}: say in PUBLIC_URL under which address, as https://ferry.example, or serve on 127.0.0.1.`,
     );
   const logger = pino({ level: options.logLevel ?? 'warn' });
   const sequelize = connect(options.databaseUrl);
   let changes: Changes | undefined;
   try {
     await migrate(sequelize);
+    if (publicUrl && !(await isSignInOn()))
+      throw new Error(
+        `Everybody who reaches ${publicUrl.origin} could change everything, for nobody has to sign in: make an account with “npm run account -- NAME” first.`,
+      );
     changes = await Changes.listen(options.databaseUrl, logger);
     const heard = changes;
     if (options.demo !== undefined) await loadDemo(sequelize, options.demo);
@@ -54,8 +74,10 @@ export async function serve(options: ServeOptions): Promise<Running> {
       logger,
       changes: heard,
       ...(options.webRoot !== undefined && { webRoot: options.webRoot }),
+      ...(publicUrl && { publicUrl }),
+      ...(options.metricsToken !== undefined && { metricsToken: options.metricsToken }),
     });
-    const server = createServer(app);
+    const server = createServer(TIMEOUTS, app);
     const port = await listen(server, options.port, host).catch((error: unknown) => {
       if ((error as NodeJS.ErrnoException).code === 'EADDRINUSE') return listen(server, 0, host);
       throw error;

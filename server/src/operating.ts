@@ -1,6 +1,7 @@
 import { Router, type RequestHandler } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { Sequelize } from 'sequelize';
+import { Problem } from './problem.js';
 
 /** Bounds of how long an answer takes, s: a save is meant to take a hundredth, a large reading some seconds. */
 const SECONDS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.15, 0.25, 0.5, 1, 2.5, 5, 10];
@@ -44,8 +45,18 @@ export class Metrics {
   }
 }
 
+/** Who may read what is measured: everybody on the machine or, where others reach the server, who shows a token. */
+interface Readers {
+  readonly isPublic: boolean;
+  readonly token: string | undefined;
+}
+
 /** What keeps a server running asks: whether it lives, whether it can serve, and what it measures (Prometheus text). */
-export function operatingRoutes(sequelize: Sequelize, metrics: Metrics): Router {
+export function operatingRoutes(
+  sequelize: Sequelize,
+  metrics: Metrics,
+  { isPublic, token }: Readers,
+): Router {
   const router = Router();
   router.get('/health', (_request, response) => {
     response.json({ ok: true });
@@ -58,7 +69,9 @@ export function operatingRoutes(sequelize: Sequelize, metrics: Metrics): Router 
       response.status(503).json({ ok: false, detail: 'The database does not answer.' });
     }
   });
-  router.get('/metrics', async (_request, response) => {
+  router.get('/metrics', async (request, response) => {
+    if (isPublic && (token === undefined || request.headers.authorization !== `Bearer ${token}`))
+      throw new Problem(401, 'Not allowed', 'Show the token that METRICS_TOKEN says, as a bearer token.');
     response.type(metrics.registry.contentType).send(await metrics.registry.metrics());
   });
   return router;

@@ -2,6 +2,7 @@ import { pino } from 'pino';
 import type { Sequelize } from 'sequelize';
 import supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
+import { makeAccount } from '../src/access/accounts.js';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/db/migrations.js';
 import { connect } from '../src/db/models.js';
@@ -56,8 +57,28 @@ describe('who is let in', () => {
       false,
       false,
     ]);
-    await expect(serve({ databaseUrl: url, port: 0, host: '0.0.0.0', logLevel: 'silent' })).rejects.toThrow(
-      /there is no sign-in/,
-    );
+    const start = (more: Partial<Parameters<typeof serve>[0]>) =>
+      serve({ databaseUrl: url, port: 0, logLevel: 'silent', ...more });
+    await expect(start({ host: '0.0.0.0' })).rejects.toThrow(/say in PUBLIC_URL/);
+    await expect(start({ publicUrl: 'ferry.example' })).rejects.toThrow(/write an address/);
+    const publicUrl = 'https://ferry.example';
+    await expect(start({ publicUrl })).rejects.toThrow(/make an account/);
+
+    await sequelize.transaction((transaction) => makeAccount('pilot', 'tide table 1907', transaction));
+    const running = await start({ publicUrl });
+    const signIn = (host: string) =>
+      supertest(running.url)
+        .post('/api/session')
+        .set({ Host: host, Origin: publicUrl })
+        .send({ name: 'pilot', password: 'tide table 1907' });
+    const answer = await signIn('ferry.example');
+    expect([answer.status, String(answer.headers['set-cookie'])]).toEqual([
+      200,
+      expect.stringMatching(/; Secure/),
+    ]);
+    expect((await signIn('rebound.example')).status).toBe(421);
+    // What it measures is told to nobody where no token is set.
+    expect((await supertest(running.url).get('/metrics')).status).toBe(401);
+    await running.close();
   });
 });

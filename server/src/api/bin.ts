@@ -1,6 +1,8 @@
 import { Router } from 'express';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { DrawingRow, FontRow, IN_ORDER, Project, Screen } from '../db/models.js';
+import { own, shownTo } from '../access/ownership.js';
+import { whoOf } from '../access/who.js';
 import { notFound, parseId } from '../problem.js';
 import { openScreen } from '../structures.js';
 
@@ -64,6 +66,7 @@ export function binRoutes(sequelize: Sequelize): Router {
     if (!project) throw notFound('project');
     const id = await sequelize.transaction(async (transaction) => {
       const copy = await Project.create({ name: copied(project.name) }, { transaction });
+      await own(whoOf(response), copy.id, transaction);
       const fonts = await FontRow.findAll({ where: { projectId: project.id }, transaction });
       await FontRow.bulkCreate(
         fonts.map(({ family, weight, italic, file }) => ({
@@ -90,13 +93,18 @@ export function binRoutes(sequelize: Sequelize): Router {
   router.get('/bin', async (_request, response) => {
     await emptyOld();
     const inBin = { where: { deletedAt: { [Op.ne]: null } }, paranoid: false } as const;
-    const projects = await Project.findAll({ ...inBin, order: [['deletedAt', 'DESC']] });
+    const shown = await shownTo(whoOf(response));
+    const projects = await Project.findAll({
+      where: { [Op.and]: [inBin.where, shown.where] },
+      paranoid: false,
+      order: [['deletedAt', 'DESC']],
+    });
     const screens = await Screen.findAll({
       ...inBin,
       attributes: ['id', 'name', 'projectId', 'deletedAt'],
       order: [['deletedAt', 'DESC']],
     });
-    const shelved = new Map((await Project.findAll()).map((p) => [p.id, p.name]));
+    const shelved = new Map((await Project.findAll(shown)).map((p) => [p.id, p.name]));
     response.json({
       days: KEPT_DAYS,
       projects: projects.map(({ id, name, deletedAt }) => ({ id, name, deletedAt })),

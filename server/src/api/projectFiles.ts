@@ -1,6 +1,8 @@
 import express, { Router } from 'express';
 import type { Sequelize } from 'sequelize';
 import { DrawingRow, FontRow, IN_ORDER, Project, Screen } from '../db/models.js';
+import { own } from '../access/ownership.js';
+import { whoOf } from '../access/who.js';
 import { fileName } from '../fileName.js';
 import { notFound, parseId, Problem } from '../problem.js';
 import { packProject, unpackProject } from '../projectFile.js';
@@ -73,6 +75,7 @@ export function projectFileRoutes(sequelize: Sequelize): Router {
     const fonts = await Promise.all(contents.fonts.map((f) => openFont(Buffer.from(f.file))));
     const project = await sequelize.transaction(async (transaction) => {
       const made = await Project.create({ name: contents.name }, { transaction });
+      await own(whoOf(response), made.id, transaction);
       await FontRow.bulkCreate(
         fonts.map(({ sfnt, about }) => ({ projectId: made.id, ...about, file: sfnt })),
         { transaction },

@@ -11,6 +11,8 @@ import {
 } from '@tinfold/core/model';
 import { MAX_BYTES } from '@tinfold/core/drawing';
 import { DrawingRow, IN_ORDER, Project, Screen } from '../db/models.js';
+import { own, shownTo } from '../access/ownership.js';
+import { whoOf } from '../access/who.js';
 import { notFound, parseId, parseInput, Problem, Text } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
 import { fontsOf } from './ownFonts.js';
@@ -83,7 +85,7 @@ export function apiRoutes(sequelize: Sequelize): Router {
   const router = Router();
 
   router.get('/projects', async (_request, response) => {
-    const projects = await Project.findAll({ order: BY_AGE });
+    const projects = await Project.findAll({ ...(await shownTo(whoOf(response))), order: BY_AGE });
     const screens = await Screen.findAll({ attributes: ['id', 'projectId'], order: IN_ORDER });
     response.json(
       projects.map((p) => {
@@ -94,7 +96,12 @@ export function apiRoutes(sequelize: Sequelize): Router {
   });
 
   router.post('/projects', async (request, response) => {
-    const project = await Project.create(parseInput(NewProject, request.body));
+    const input = parseInput(NewProject, request.body);
+    const project = await sequelize.transaction(async (transaction) => {
+      const made = await Project.create(input, { transaction });
+      await own(whoOf(response), made.id, transaction);
+      return made;
+    });
     response.status(201).json({ ...projectView(project, 0), preview: [] });
   });
 

@@ -134,6 +134,51 @@ export const MIGRATIONS: readonly Migration[] = [
         PRIMARY KEY (screen_id, revision)
       );`,
   },
+  {
+    name: '010-accounts-and-links',
+    sql: `
+      CREATE TABLE accounts (
+        id uuid PRIMARY KEY,
+        name text NOT NULL UNIQUE CHECK (length(name) BETWEEN 1 AND 200),
+        password text NOT NULL,
+        created_at timestamptz NOT NULL
+      );
+      CREATE TABLE sessions (
+        hash text PRIMARY KEY,
+        account_id uuid NOT NULL REFERENCES accounts ON DELETE CASCADE,
+        ends_at timestamptz NOT NULL,
+        created_at timestamptz NOT NULL
+      );
+      CREATE INDEX sessions_by_account ON sessions (account_id);
+      CREATE TABLE members (
+        project_id uuid NOT NULL REFERENCES projects ON DELETE CASCADE,
+        account_id uuid NOT NULL REFERENCES accounts ON DELETE CASCADE,
+        role text NOT NULL CHECK (role IN ('viewer', 'editor', 'owner')),
+        PRIMARY KEY (project_id, account_id)
+      );
+      CREATE INDEX members_by_account ON members (account_id);
+      CREATE TABLE invitations (
+        hash text PRIMARY KEY,
+        project_id uuid NOT NULL REFERENCES projects ON DELETE CASCADE,
+        role text NOT NULL CHECK (role IN ('viewer', 'editor', 'owner')),
+        ends_at timestamptz NOT NULL,
+        created_at timestamptz NOT NULL
+      );
+      CREATE TABLE links (
+        id uuid PRIMARY KEY,
+        hash text NOT NULL UNIQUE,
+        screen_id uuid NOT NULL REFERENCES screens ON DELETE CASCADE,
+        ends_at timestamptz NOT NULL,
+        created_at timestamptz NOT NULL
+      );
+      CREATE INDEX links_by_screen ON links (screen_id);
+      CREATE TABLE sign_in_tries (
+        id uuid PRIMARY KEY,
+        key text NOT NULL,
+        at timestamptz NOT NULL
+      );
+      CREATE INDEX sign_in_tries_by_key ON sign_in_tries (key, at);`,
+  },
 ];
 
 /** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */

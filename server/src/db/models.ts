@@ -11,6 +11,7 @@ import type { DrawingDecisions } from '@tinfold/core/drawing';
 import type { Format } from '@tinfold/core/handoff';
 import type { Step, Structure } from '@tinfold/core/model';
 import type { Left } from '@tinfold/core/proof';
+import type { Role } from '../access/needs.js';
 
 export class Project extends Model<InferAttributes<Project>, InferCreationAttributes<Project>> {
   declare id: CreationOptional<string>;
@@ -122,6 +123,57 @@ export class HandoffRow extends Model<InferAttributes<HandoffRow>, InferCreation
   declare createdAt: CreationOptional<Date>;
 }
 
+/** Somebody who may sign in. */
+export class Account extends Model<InferAttributes<Account>, InferCreationAttributes<Account>> {
+  declare id: CreationOptional<string>;
+  /** In small letters: its case does not matter. */
+  declare name: string;
+  /** Salt and key; see `access/secrets.ts`. */
+  declare password: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** That somebody is signed in somewhere. */
+export class Session extends Model<InferAttributes<Session>, InferCreationAttributes<Session>> {
+  /** Of the token that the browser holds. */
+  declare hash: string;
+  declare accountId: string;
+  declare endsAt: Date;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** What an account may do in a project. */
+export class Member extends Model<InferAttributes<Member>, InferCreationAttributes<Member>> {
+  declare projectId: string;
+  declare accountId: string;
+  declare role: Role;
+}
+
+/** A link by which somebody becomes a member of a project, once. */
+export class Invitation extends Model<InferAttributes<Invitation>, InferCreationAttributes<Invitation>> {
+  declare hash: string;
+  declare projectId: string;
+  declare role: Role;
+  declare endsAt: Date;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A link by which a screen is looked at without signing in. */
+export class LinkRow extends Model<InferAttributes<LinkRow>, InferCreationAttributes<LinkRow>> {
+  declare id: CreationOptional<string>;
+  declare hash: string;
+  declare screenId: string;
+  declare endsAt: Date;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A try to sign in, until it no longer counts. */
+export class SignInTry extends Model<InferAttributes<SignInTry>, InferCreationAttributes<SignInTry>> {
+  declare id: CreationOptional<string>;
+  declare key: string;
+  declare at: CreationOptional<Date>;
+}
+
 /** Those that were put in order first, in it; then the others by age. */
 export const IN_ORDER: OrderItem[] = [
   ['place', 'ASC NULLS LAST'],
@@ -222,6 +274,47 @@ export function connect(databaseUrl: string): Sequelize {
   RevisionName.init(
     { ...atRevision, name: DataTypes.TEXT },
     { sequelize, tableName: 'revision_names', timestamps: false },
+  );
+  const hash = { type: DataTypes.TEXT, primaryKey: true };
+  Account.init(
+    { id: uuid, name: DataTypes.TEXT, password: DataTypes.TEXT, createdAt: created },
+    { sequelize, tableName: 'accounts' },
+  );
+  Session.init(
+    { hash, accountId: DataTypes.UUID, endsAt: DataTypes.DATE, createdAt: created },
+    { sequelize, tableName: 'sessions' },
+  );
+  Member.init(
+    {
+      projectId: { type: DataTypes.UUID, primaryKey: true },
+      accountId: { type: DataTypes.UUID, primaryKey: true },
+      role: DataTypes.TEXT,
+    },
+    { sequelize, tableName: 'members', timestamps: false },
+  );
+  Invitation.init(
+    {
+      hash,
+      projectId: DataTypes.UUID,
+      role: DataTypes.TEXT,
+      endsAt: DataTypes.DATE,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'invitations' },
+  );
+  LinkRow.init(
+    {
+      id: uuid,
+      hash: DataTypes.TEXT,
+      screenId: DataTypes.UUID,
+      endsAt: DataTypes.DATE,
+      createdAt: created,
+    },
+    { sequelize, tableName: 'links' },
+  );
+  SignInTry.init(
+    { id: uuid, key: DataTypes.TEXT, at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW } },
+    { sequelize, tableName: 'sign_in_tries', timestamps: false },
   );
   ProofRow.init(
     {
