@@ -5,7 +5,7 @@ import { freshDatabase } from '../../server/test/database.js';
 /** The whole application on loopback over an empty database of its own. */
 export async function startApplication(
   postgresUrl: string,
-): Promise<{ url: string; stop: () => Promise<void> }> {
+): Promise<{ url: string; databaseUrl: string; stop: () => Promise<void> }> {
   const database = await freshDatabase(postgresUrl);
   let running: Running;
   try {
@@ -21,6 +21,7 @@ export async function startApplication(
   }
   return {
     url: running.url,
+    databaseUrl: database.url,
     stop: async () => {
       await running.close();
       await database.drop();

@@ -263,7 +263,7 @@ describe('who may do what', () => {
     const made = await person('editor').post(`/api/screens/${screen}/links`).send({ days: 7 }).expect(201);
     const { id, token } = made.body as { id: string; token: string };
     const shown = await supertest(app).get(`/api/shared/${token}`).expect(200);
-    expect(shown.body).toMatchObject({ name: 'Board', revision: 0, widths: [1000] });
+    expect(shown.body).toMatchObject({ name: 'Board', revision: 0, drawings: [{ width: 1000 }] });
     expect(JSON.stringify(shown.body)).not.toContain(project);
     for (const method of ['post', 'put', 'patch', 'delete'] as const)
       await supertest(app)[method](`/api/shared/${token}`).send({}).expect(404);

@@ -11,11 +11,14 @@ import './drawing/drawing.css';
 import './proof/proof.css';
 import './handoff/handoff.css';
 import './revisions/revisions.css';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import './doors/doors.css';
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { ApiError } from './api/client';
+import { ApiError, isStranger } from './api/client';
+import { JoinPage } from './doors/JoinPage';
+import { SignInPage } from './doors/SignInPage';
 import { Trouble } from './look/States';
 import { Themed } from './look/Themed';
 import { DrawingPage } from './drawing/DrawingPage';
@@ -27,6 +30,7 @@ import { Workbench } from './workbench/Workbench';
 
 /** The stages of proof and of handoff bring charts and exporters along: each is loaded when it is opened. */
 const ProofStage = lazy(async () => ({ default: (await import('./proof/ProofStage')).ProofStage }));
+const SharedPage = lazy(async () => ({ default: (await import('./doors/SharedPage')).SharedPage }));
 const HandoffStage = lazy(async () => ({ default: (await import('./handoff/HandoffStage')).HandoffStage }));
 
 /** A stage that is loaded when it is opened. */
@@ -44,7 +48,16 @@ const later = (what: string, stage: ReactNode): ReactNode => (
   </Suspense>
 );
 
+/** The page to sign in on, from which one comes back here. */
+const toSignIn = (error: unknown): void => {
+  const { pathname, search } = window.location;
+  if (isStranger(error) && pathname !== '/sign-in')
+    window.location.assign(`/sign-in?to=${encodeURIComponent(pathname + search)}`);
+};
+
 const client = new QueryClient({
+  queryCache: new QueryCache({ onError: toSignIn }),
+  mutationCache: new MutationCache({ onError: toSignIn }),
   defaultOptions: {
     queries: {
       // What the server has understood and refused will be refused again.
@@ -72,6 +85,9 @@ createRoot(root).render(
             </Route>
             <Route path="/screens/:screenId/drawing" element={<DrawingPage />} />
             <Route path="/screens/:screenId/revisions" element={<RevisionsPage />} />
+            <Route path="/sign-in" element={<SignInPage />} />
+            <Route path="/invitations/:token" element={<JoinPage />} />
+            <Route path="/shared/:token" element={later('screen', <SharedPage />)} />
             <Route
               path="*"
               element={<Trouble message="There is no page at this address: go back to the shelf." />}

@@ -66,11 +66,7 @@ export function linkRoutes(sequelize: Sequelize): Router {
   router.get('/shared/:token', async (request, response) => {
     const { screen, structure } = await openScreen(sequelize, await screenOfLink(request.params['token']));
     if (!structure) throw notFound('screen');
-    const drawings = await DrawingRow.findAll({
-      where: { screenId: screen.id },
-      attributes: ['width'],
-      order: [['width', 'DESC']],
-    });
+    const drawings = await DrawingRow.findAll({ where: { screenId: screen.id }, order: [['width', 'DESC']] });
     response.json({
       name: screen.name,
       revision: screen.revision,
@@ -78,7 +74,15 @@ export function linkRoutes(sequelize: Sequelize): Router {
       expectations: screen.expectations,
       left: screen.leftSo,
       fonts: await fontsOf(screen.projectId),
-      widths: drawings.map((d) => d.width),
+      // What was drawn so is no fault of the structure: the proof looks at the drawings, too.
+      drawings: drawings.map(({ id, name, width, height, source, decisions }) => ({
+        id,
+        name,
+        width,
+        height,
+        source,
+        decisions,
+      })),
     });
   });
 

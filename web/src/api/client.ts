@@ -16,6 +16,16 @@ export class ApiError extends Error {
   }
 }
 
+/** Whether an edit itself was refused: not that somebody has to sign in first, or was too slow or too quick. */
+export const isRefusal = (error: unknown): error is ApiError =>
+  error instanceof ApiError &&
+  error.status >= 400 &&
+  error.status < 500 &&
+  ![401, 408, 429].includes(error.status);
+
+/** Whether one has to sign in first. */
+export const isStranger = (error: unknown): boolean => error instanceof ApiError && error.status === 401;
+
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
@@ -186,7 +196,59 @@ export interface Bin {
   }[];
 }
 
+/** What somebody may do in a project, and each what those before may. */
+export const ROLES = ['viewer', 'editor', 'owner'] as const;
+export type Role = (typeof ROLES)[number];
+
+/** Who uses the pages: the machine's own user where nobody has to sign in. */
+export interface Session {
+  readonly kind: 'machine' | 'account' | 'stranger';
+  readonly name?: string;
+}
+
+export interface Person {
+  readonly id: string;
+  readonly name: string;
+  readonly role: Role;
+}
+
+/** A link by which a screen is looked at. */
+export interface SharedLink {
+  readonly id: string;
+  readonly endsAt: string;
+  readonly createdAt: string;
+}
+
+/** A screen as a link shows it. */
+export interface SharedScreen extends Pick<
+  ScreenDetail,
+  'name' | 'revision' | 'expectations' | 'left' | 'fonts' | 'drawings'
+> {
+  readonly structure: Structure;
+}
+
 export const api = {
+  session: () => call<Session>('GET', '/session'),
+  signIn: (name: string, password: string) => call<Session>('POST', '/session', { name, password }),
+  signOut: () => call<undefined>('DELETE', '/session'),
+  signOutEverywhere: () => call<undefined>('DELETE', '/sessions'),
+  people: (projectId: string) =>
+    call<{ isSignInOn: boolean; people: Person[] }>('GET', `/projects/${projectId}/people`),
+  invite: (projectId: string, role: Role) =>
+    call<{ token: string }>('POST', `/projects/${projectId}/invitations`, { role }),
+  setRole: (projectId: string, account: string, role: Role) =>
+    call<undefined>('PUT', `/projects/${projectId}/people/${account}`, { role }),
+  removePerson: (projectId: string, account: string) =>
+    call<undefined>('DELETE', `/projects/${projectId}/people/${account}`),
+  invitation: (token: string) => call<{ project: string; role: Role }>('GET', `/invitations/${token}`),
+  join: (token: string, as?: { readonly name: string; readonly password: string }) =>
+    call<{ project: string }>('POST', `/invitations/${token}`, as ?? {}),
+  links: (screenId: string) => call<SharedLink[]>('GET', `/screens/${screenId}/links`),
+  /** The token is told this once. */
+  makeLink: (screenId: string, days: number) =>
+    call<SharedLink & { token: string }>('POST', `/screens/${screenId}/links`, { days }),
+  takeLinkBack: (id: string) => call<undefined>('DELETE', `/links/${id}`),
+  shared: (token: string) => call<SharedScreen>('GET', `/shared/${token}`),
   rename: (what: Shelved, id: string, name: string) => call<undefined>('PATCH', `/${what}/${id}`, { name }),
   copy: (what: Shelved, id: string) => call<{ id: string }>('POST', `/${what}/${id}/copy`),
   toBin: (what: Shelved, id: string) => call<undefined>('DELETE', `/${what}/${id}`),

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { changesSince } from '@tinfold/core/handoff';
 import { openFaults } from '../proof/proofStore';
 import { api } from '../api/client';
+import { Links } from '../doors/Links';
 import { useScreen } from '../screen/Screen';
 import { Changes } from './Changes';
 import { Code } from './Code';
@@ -36,6 +37,7 @@ export function HandoffStage() {
           </p>
         )}
         <Leaving handoffs={before.data?.handoffs ?? []} />
+        <Links screenId={screen.id} />
         <section className="changed" aria-label="Changed since the last handoff">
           <h2>Since the last handoff</h2>
           {!last ? (

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useRef } from 'react';
 import { fontFaceCss, fontFaces, previewPage } from '@tinfold/core/handoff';
 import type { Structure } from '@tinfold/core/model';
 import { faceKey, ownFamilies, ownFontFor, type OwnFont } from '@tinfold/core/text';
+import { fontAddress } from '../reading/fonts';
 import { useRoom } from '../workbench/room';
 
 interface PreviewProps {
@@ -27,7 +28,7 @@ export function Preview({ doc, fonts, width, selected, onSelect }: PreviewProps)
     const faces = fontFaces(doc, ownFamilies(fonts));
     const css = fontFaceCss(faces, (face) => {
       const own = face.subset === 'whole' ? ownFontFor(fonts, face) : undefined;
-      return own ? `/api/fonts/${own.id}/file` : `/fonts/${faceKey(face)}.woff`;
+      return own ? fontAddress(own) : `/fonts/${faceKey(face)}.woff`;
     });
     return previewPage(doc, css + IN_HAND);
   }, [doc, fonts]);

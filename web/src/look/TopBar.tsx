@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { Signed } from '../doors/Signed';
 import { usePaper } from './paper';
 
 interface Crumb {
@@ -37,10 +38,12 @@ interface TopBarProps {
   readonly path: readonly Crumb[];
   readonly stages?: ReactNode;
   readonly children?: ReactNode;
+  /** Who is signed in; nothing on pages for everybody. */
+  readonly signed?: ReactNode;
 }
 
 /** The bar across the top of every page: where one is, and what the page adds. */
-export function TopBar({ path, stages, children }: TopBarProps) {
+export function TopBar({ path, stages, children, signed = <Signed /> }: TopBarProps) {
   return (
     <header className="top-bar">
       <Link to="/" className="brand">
@@ -61,6 +64,7 @@ export function TopBar({ path, stages, children }: TopBarProps) {
       {stages}
       <div className="top-bar-end">
         {children}
+        {signed}
         <PaperButton />
       </div>
     </header>

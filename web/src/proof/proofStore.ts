@@ -17,7 +17,7 @@ import {
   type Trial,
   type TrialName,
 } from '@tinfold/core/proof';
-import { api, type ProofRun, type ScreenDetail } from '../api/client';
+import { api, ApiError, type ProofRun, type ScreenDetail } from '../api/client';
 import type { ProofNews, ProofTask, ProofWorker } from './proof.worker';
 
 export type Phase = 'waiting' | 'running' | 'done' | 'stopped';
@@ -89,8 +89,12 @@ export function sofar({ faults, pending }: ProofNews, before: readonly Fault[]):
 const countOf = (faults: readonly Fault[], severity: Fault['severity']): number =>
   faults.filter((f) => f.severity === severity).length;
 
+/** What is proved of a screen; without an id, it is looked at through a link, and nothing of the proof is kept. */
+export type Proved = Pick<ScreenDetail, 'fonts' | 'expectations' | 'left'> &
+  Partial<Pick<ScreenDetail, 'id'>>;
+
 /** The proof of one opened screen: it runs in a worker, again after each edit, and tells what it finds as it goes. */
-export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]): ProofStore {
+export function createProof(screen: Proved, drawings: readonly Drawing[]): ProofStore {
   let worker: Worker | undefined;
   let wrapped: Remote<ProofWorker> | undefined;
   /** The worker, which begins when there is something to do. */
@@ -115,6 +119,13 @@ export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]):
       set({
         phase: 'stopped',
         said: error instanceof Error ? error.message : 'The proof broke off: try again.',
+      });
+    };
+    const write = (what: (id: string) => Promise<unknown>): void => {
+      if (screen.id === undefined) return;
+      what(screen.id).catch((error: unknown) => {
+        // Who may only look at the screen proves it all the same.
+        if (!(error instanceof ApiError && error.status === 403)) trouble(error);
       });
     };
     const run = async (): Promise<void> => {
@@ -176,7 +187,7 @@ export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]):
       },
       setExpectations(expectations) {
         set({ expectations });
-        api.writeExpectations(screen.id, expectations).catch(trouble);
+        write((id) => api.writeExpectations(id, expectations));
         if (structure) run().catch(trouble);
       },
       async propose() {
@@ -221,12 +232,12 @@ export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]):
       leaveSo(fault, reason) {
         const left = [...get().left, leave(fault, reason)];
         set({ left, mends: undefined });
-        api.writeLeft(screen.id, left).catch(trouble);
+        write((id) => api.writeLeft(id, left));
       },
       takeUp(one) {
         const left = get().left.filter((l) => l !== one);
         set({ left });
-        api.writeLeft(screen.id, left).catch(trouble);
+        write((id) => api.writeLeft(id, left));
       },
       series: async (part) => (await remoteWorker()).series(task().structure, get().range, part),
       report: async () => (await remoteWorker()).report(task(), openFaults(get()), get().held),
@@ -234,18 +245,17 @@ export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]):
         if (!structure || kept === structure || get().phase !== 'done') return;
         kept = structure;
         const { faults, range, trials } = get();
-        api
-          .writeProof(screen.id, {
+        write(async (id) => {
+          const done = await api.writeProof(id, {
             revision,
             ...range,
             trials: [...trials.keys()],
             errors: countOf(faults, 'error'),
             warnings: countOf(faults, 'warning'),
             notes: countOf(faults, 'note'),
-          })
-          .then((done) => {
-            set((s) => ({ runs: [...s.runs, done] }));
-          }, trouble);
+          });
+          set((s) => ({ runs: [...s.runs, done] }));
+        });
       },
       close() {
         worker?.terminate();
@@ -254,12 +264,13 @@ export function createProof(screen: ScreenDetail, drawings: readonly Drawing[]):
       },
     };
   });
-  api.proofs(screen.id).then(
-    (runs) => {
-      store.setState((s) => ({ runs: [...runs, ...s.runs] }));
-    },
-    () => undefined,
-  );
+  if (screen.id !== undefined)
+    api.proofs(screen.id).then(
+      (runs) => {
+        store.setState((s) => ({ runs: [...runs, ...s.runs] }));
+      },
+      () => undefined,
+    );
   return store;
 }
 

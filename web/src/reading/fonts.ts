@@ -30,6 +30,10 @@ async function createMeasurer(own: readonly OwnFont[]): Promise<ShapedMeasurer> 
   return new ShapedMeasurer(hb, ownFamilies(own));
 }
 
+/** Where the file of a font that was added to the project is served; through a link it is served with the link. */
+export const fontAddress = (font: OwnFont & { readonly address?: string }): string =>
+  font.address ?? `/api/fonts/${font.id}/file`;
+
 async function fetchFile(url: string, name: string): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(url);
   if (!response.ok) throw new Error(`The font ${name} could not be loaded: reload the page.`);
@@ -48,7 +52,7 @@ function fileOf(url: string, name: string): Promise<Uint8Array<ArrayBuffer>> {
 
 async function loadFace(measurer: ShapedMeasurer, face: Face, own: readonly OwnFont[]): Promise<void> {
   const font = face.subset === 'whole' ? ownFontFor(own, face) : undefined;
-  const url = font ? `/api/fonts/${font.id}/file` : `/fonts/${faceKey(face)}.woff`;
+  const url = font ? fontAddress(font) : `/fonts/${faceKey(face)}.woff`;
   const bytes = await fileOf(url, `${face.family.family} ${face.weight}`);
   measurer.add(face, bytes);
   if (typeof document === 'undefined' || shown.has(url)) return;

@@ -16,7 +16,8 @@ import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 import { fileOf, openDrawings } from '../reading/reader';
 import { take } from '../workbench/taken';
 import { sendUnsent } from '../workbench/unsent';
-import { createWorkbench, MAX_FRAME, MIN_FRAME, type WorkbenchStore } from '../workbench/store';
+import { createWorkbench, type WorkbenchStore } from '../workbench/store';
+import { nextOf } from './nextOf';
 import { Rail } from './Rail';
 
 interface Opened {
@@ -67,13 +68,6 @@ export function ScreenPage() {
 
 /** After an edit the proof runs again once nothing has changed for so long, ms. */
 const QUIET_MS = 400;
-
-/** The next width in a direction at which something is marked, breaks otherwise, or a fault begins or ends. */
-function nextOf(widths: readonly number[], from: number, direction: 1 | -1): number {
-  const beyond = widths.filter((w) => (w - from) * direction > 0 && w >= MIN_FRAME && w <= MAX_FRAME);
-  if (beyond.length === 0) return direction === 1 ? MAX_FRAME : MIN_FRAME;
-  return direction === 1 ? Math.min(...beyond) : Math.max(...beyond);
-}
 
 function OpenedScreen(opened: Opened) {
   const { screen, structure, drawings, measurer, refused } = opened;
@@ -182,7 +176,12 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
   const redo = use((s) => s.redo);
   const { undoEdit, redoEdit } = use.getState();
   const [listed, setListed] = useState(false);
-  const said = { saved: 'saved', saving: 'saving …', waiting: 'kept here until the server is back' }[saving];
+  const said = {
+    saved: 'saved',
+    saving: 'saving …',
+    waiting: 'kept here until the server is back',
+    'signed out': 'kept here until you sign in again',
+  }[saving];
   return (
     <TopBar
       path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
@@ -215,7 +214,7 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
           Edits
         </Button>
       </Popover>
-      <span className={`saving saving-${saving}`} role="status">
+      <span className={`saving saving-${saving.replace(' ', '-')}`} role="status">
         <Link to={`/screens/${screen.id}/revisions`} title="What it was before: its revisions">
           rev {revision}
         </Link>{' '}

@@ -3,6 +3,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { api, type ProjectDetail } from '../api/client';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
+import { People } from '../doors/People';
 import { ImportDrop } from './ImportDrop';
 import { ShelvedName } from './ShelvedName';
 import { Silhouette } from './Silhouette';
@@ -44,6 +45,7 @@ export function ProjectPage() {
           </p>
         )}
         <Plates project={project.data} />
+        <People projectId={projectId} />
       </main>
     </div>
   );

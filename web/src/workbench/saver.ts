@@ -1,5 +1,5 @@
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
-import { api, ApiError, type Conflict, type Write } from '../api/client';
+import { api, ApiError, isRefusal, isStranger, type Conflict, type Write } from '../api/client';
 import type { WorkbenchStore } from './store';
 import { forget, keep } from './unsent';
 
@@ -79,10 +79,9 @@ export class Saver {
         this.#store.setState({ revision, saving: this.#queue.length > 0 ? 'saving' : 'saved' });
       } catch (error) {
         if (error instanceof ApiError && error.status === 409) await this.#rebase(error.body as Conflict);
-        else if (error instanceof ApiError && error.status >= 400 && error.status < 500)
-          this.#refused(next, error.message);
+        else if (isRefusal(error)) this.#refused(next, error.message);
         else {
-          this.#store.setState({ saving: 'waiting' });
+          this.#store.setState({ saving: isStranger(error) ? 'signed out' : 'waiting' });
           await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
         }
       }

@@ -17,7 +17,7 @@ export interface Told {
   readonly notes: readonly string[];
 }
 
-export type Saving = 'saved' | 'saving' | 'waiting';
+export type Saving = 'saved' | 'saving' | 'waiting' | 'signed out';
 
 /** A value near to one that was refused, and what takes it. */
 export interface Offer {

@@ -1,5 +1,5 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import { api, ApiError, type Conflict, type Write } from '../api/client';
+import { api, isRefusal, type Conflict, type Write } from '../api/client';
 
 /** Edits that the server has not yet said it has, by the order in which they were made. */
 interface Schema extends DBSchema {
@@ -79,8 +79,7 @@ export async function sendUnsent(
         at = (await api.writeSteps(screen, at, write)).revision;
         break;
       } catch (error) {
-        const isRefusal = error instanceof ApiError && error.status >= 400 && error.status < 500;
-        if (!isRefusal) throw error;
+        if (!isRefusal(error)) throw error;
         if (error.status === 409 && tries < TRIES) {
           at = (error.body as Conflict).revision;
           continue;
