@@ -21,6 +21,8 @@ export interface ServeOptions {
   /** The address under which others reach it, as `https://ferry.example`. */
   readonly publicUrl?: string;
   readonly metricsToken?: string;
+  /** Shorter ones than usual, ms. */
+  readonly timeouts?: typeof TIMEOUTS;
 }
 
 export interface Running {
@@ -38,8 +40,8 @@ function listen(server: Server, port: number, host: string): Promise<number> {
   });
 }
 
-/** Who sends a request slower than this is cut off, ms: its head, and all of it. */
-const TIMEOUTS = { headersTimeout: 20_000, requestTimeout: 120_000 };
+/** Who sends a request slower than this is cut off, ms: its head, and all of it; and how often it is looked for. */
+const TIMEOUTS = { headersTimeout: 20_000, requestTimeout: 120_000, connectionsCheckingInterval: 10_000 };
 
 function publicAddress(given: string | undefined): URL | undefined {
   if (given === undefined) return undefined;
@@ -77,7 +79,7 @@ export async function serve(options: ServeOptions): Promise<Running> {
       ...(publicUrl && { publicUrl }),
       ...(options.metricsToken !== undefined && { metricsToken: options.metricsToken }),
     });
-    const server = createServer(TIMEOUTS, app);
+    const server = createServer(options.timeouts ?? TIMEOUTS, app);
     const port = await listen(server, options.port, host).catch((error: unknown) => {
       if ((error as NodeJS.ErrnoException).code === 'EADDRINUSE') return listen(server, 0, host);
       throw error;

@@ -1,16 +1,23 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { mkdtemp, rm, statfs, writeFile } from 'node:fs/promises';
 import { connect as tcp, createServer, type Socket } from 'node:net';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { fileURLToPath } from 'node:url';
 import { afterAll, afterEach, beforeAll, describe, expect, inject, test } from 'vitest';
+import { clusterFolder, startPostgres } from '../../scripts/lib/postgres.mjs';
 import { column, named, shape, structure } from '../../core/test/support/build.js';
 import { freshDatabase } from './database.js';
 
 /** How long clients write before the server is killed, ms; the long run sets more. */
 const WRITING = Number(process.env['FAULTS_WRITING'] ?? 1200);
 const CLIENTS = 8;
+/** What is left on the disk that is full, bytes. */
+const SPARE = 4 * 1024 * 1024;
 const SERVING = fileURLToPath(new URL('serving.ts', import.meta.url));
 
 const board = structure(named('board', column({ gap: 0 }, shape(10, 10), shape(10, 10))));
@@ -50,11 +57,11 @@ describe('what is told to be kept is kept', () => {
     return { status: response.status, body: await response.json() };
   };
 
-  async function screens(url: string, count: number): Promise<string[]> {
+  async function screens(url: string, count: number, source = '<svg/>'): Promise<string[]> {
     const project = (await ask('POST', `${url}/api/projects`, { name: 'Kittiwake Line' })).body as {
       id: string;
     };
-    const drawing = { name: 'Board', width: 1000, height: 600, source: '<svg/>' };
+    const drawing = { name: 'Board', width: 1000, height: 600, source };
     return Promise.all(
       Array.from({ length: count }, async (_, i) => {
         const made = await ask('POST', `${url}/api/projects/${project.id}/screens`, {
@@ -62,17 +69,23 @@ describe('what is told to be kept is kept', () => {
           drawing,
           structure: board,
         });
+        if (made.status !== 201) throw new Error(`A screen was refused with ${made.status}.`);
         return (made.body as { id: string }).id;
       }),
     );
   }
 
+  const after = (ms: number) => {
+    const end = Date.now() + ms;
+    return () => Date.now() > end;
+  };
+
   /** Writes one edit after another until one is not answered; the last that was told to be kept. */
-  async function write(url: string, screen: string, isOver = () => false): Promise<number> {
-    for (let revision = 0; ; revision++) {
+  async function write(url: string, screen: string, isOver = () => false, from = 0): Promise<number> {
+    for (let revision = from; ; revision++) {
       if (isOver()) return revision;
       try {
-        const body = { revision, label: `gap ${revision + 1}`, steps: [gap(revision + 1)] };
+        const body = { revision, label: 'gap', steps: [gap(revision + 1)] };
         const { status } = await ask('POST', `${url}/api/screens/${screen}/steps`, body);
         if (status !== 200) return revision;
       } catch {
@@ -126,6 +139,103 @@ describe('what is told to be kept is kept', () => {
       else expect(revision).toBe(told[i]);
     }
   });
+
+  test('when PostgreSQL is killed while several clients write, and started again', async () => {
+    const folder = clusterFolder(await mkdtemp(path.join(tmpdir(), 'tinfold-killed-')));
+    let cluster = await startPostgres({ folder });
+    const port = Number(new URL(cluster.url).port);
+    try {
+      const { url } = await start(cluster.url);
+      const ids = await screens(url, CLIENTS);
+      const writing = Promise.all(ids.map((id) => write(url, id)));
+      await sleep(WRITING);
+      process.kill(cluster.pid, 'SIGKILL');
+      const told = await writing;
+      expect(Math.min(...told)).toBeGreaterThan(0);
+      // Its processes end by themselves when they find the first one gone.
+      await sleep(2000);
+      cluster = await startPostgres({ folder, port });
+      expect(Number(new URL(cluster.url).port)).toBe(port);
+      const ready = async () => (await ask('GET', `${url}/ready`)).status;
+      await expect.poll(ready, { timeout: 20_000 }).toBe(200);
+      for (const [i, id] of ids.entries()) {
+        const { revision, gap: now } = await stands(url, id);
+        expect([told[i], (told[i] ?? 0) + 1]).toContain(revision);
+        expect(now).toBe(revision);
+      }
+    } finally {
+      for (const child of open.splice(0)) child.kill('SIGKILL');
+      await cluster.stop();
+      await rm(folder, { recursive: true, force: true });
+    }
+  });
+
+  test('when a client sends its request a byte at a time: others notice nothing, and it is cut off', async () => {
+    const { url } = await start(database.url);
+    const [screen = ''] = await screens(url, 1);
+    const { hostname, port } = new URL(url);
+    const slow = Array.from({ length: 200 }, () => tcp(Number(port), hostname));
+    const closed = Promise.all(slow.map((s) => once(s, 'close')));
+    for (const s of slow) {
+      s.on('error', () => undefined);
+      s.resume();
+      s.write('POST /api/projects HTTP/1.1\r\nHost: 127.0.0.1\r\n');
+    }
+    const drip = setInterval(() => {
+      for (const s of slow) if (!s.destroyed) s.write('X');
+    }, 500);
+    expect(await write(url, screen, after(WRITING))).toBeGreaterThan(10);
+    await closed;
+    clearInterval(drip);
+    expect((await stands(url, screen)).revision).toBeGreaterThan(10);
+  }, 90_000);
+
+  test('when the disk is full: writes are refused, what was told to be kept is there, and it goes on', async (context) => {
+    const folder = await mkdtemp(path.join(tmpdir(), 'tinfold-full-'));
+    const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=160m', 'tmpfs', folder]).status === 0;
+    if (!mounted) {
+      await rm(folder, { recursive: true, force: true });
+      context.skip('A small disk can only be made as root, where mount is allowed.');
+      return;
+    }
+    let stop: (() => Promise<void>) | undefined;
+    try {
+      const data = clusterFolder(path.join(folder, 'data'));
+      const cluster = await startPostgres({ folder: data });
+      stop = cluster.stop;
+      const { url } = await start(cluster.url);
+      const [screen = ''] = await screens(url, 1);
+      const told = await write(url, screen, after(WRITING));
+      const { bavail, bsize } = await statfs(folder);
+      await writeFile(path.join(folder, 'ballast'), Buffer.alloc(bavail * bsize - SPARE));
+      // Large drawings take what is left.
+      let status = 201;
+      for (let i = 0; i < 40 && status === 201; i++)
+        status = await screens(url, 1, randomBytes(1_500_000).toString('base64')).then(
+          () => 201,
+          () => 500,
+        );
+      expect(status).toBe(500);
+      await rm(path.join(folder, 'ballast'));
+      const ready = async () => (await ask('GET', `${url}/ready`)).status;
+      // PostgreSQL stops where it cannot write its journal (PostgreSQL 15 manual §30.5), and is started again when there is room.
+      await sleep(1000);
+      if ((await ready()) !== 200) {
+        await cluster.stop();
+        ({ stop } = await startPostgres({ folder: data, port: Number(new URL(cluster.url).port) }));
+      }
+      await expect.poll(ready, { timeout: 30_000 }).toBe(200);
+      const { revision, gap: now } = await stands(url, screen);
+      expect([told, told + 1]).toContain(revision);
+      expect(now).toBe(revision);
+      expect(await write(url, screen, after(WRITING), revision)).toBeGreaterThan(revision);
+    } finally {
+      for (const child of open.splice(0)) child.kill('SIGKILL');
+      await stop?.();
+      spawnSync('umount', [folder]);
+      await rm(folder, { recursive: true, force: true });
+    }
+  }, 150_000);
 
   test('when the database is away for a while: writes are refused, and go on once it is back', async () => {
     const { hostname, port } = new URL(database.url);

@@ -3,5 +3,7 @@ import { serve } from '../src/main.js';
 
 const databaseUrl = process.env['DATABASE_URL'];
 if (databaseUrl === undefined) throw new Error('DATABASE_URL says which database to serve.');
-const { url } = await serve({ databaseUrl, port: 0, logLevel: 'silent' });
+// Nobody waits half a minute in a test.
+const timeouts = { headersTimeout: 2000, requestTimeout: 20_000, connectionsCheckingInterval: 250 };
+const { url } = await serve({ databaseUrl, port: 0, logLevel: 'silent', timeouts });
 process.stdout.write(`${url}\n`);

@@ -92,6 +92,32 @@ const stepOf = (changes: readonly Change[]): Step => ({
   })),
 });
 
+/** Where each part stands in the pattern that it is a copy in: the same for all copies. A part of none stands for itself. */
+function placesIn(root: Part): ReadonlyMap<string, string> {
+  const places = new Map<string, string>();
+  const visit = (part: Part, within: string | undefined): void => {
+    const place = part.pattern ?? within;
+    places.set(part.id, place ?? part.id);
+    part.children.forEach((child, i) => {
+      visit(child, place === undefined ? undefined : `${place}/${i}`);
+    });
+  };
+  visit(root, undefined);
+  return places;
+}
+
+/** Changes that are one: a designer types a number once for all copies of a pattern. */
+function together(changes: readonly Change[], root: Part): Change[][] {
+  const places = placesIn(root);
+  const groups = new Map<string, Change[]>();
+  for (const change of changes) {
+    const [{ id }, set, below] = change;
+    const key = JSON.stringify([places.get(id), set, below]);
+    groups.set(key, [...(groups.get(key) ?? []), change]);
+  }
+  return [...groups.values()];
+}
+
 /**
  * The structure with the numbers that a designer would have typed: whole px, and the same at facing sides, wherever every item
  * of the drawings still stands within {@link OFF} px of its place, or no further from it than before, and every screen is as high.
@@ -115,18 +141,18 @@ export function asTyped(structure: Structure, drawings: readonly Drawing[], engi
     );
   };
   /** Takes all changes at once where they may be, else each half of them by itself. */
-  const take = (changes: readonly Change[]): void => {
-    if (changes.length === 0 || left <= 0) return;
-    const next = applyStep(typed, stepOf(changes));
+  const take = (groups: readonly Change[][]): void => {
+    if (groups.length === 0 || left <= 0) return;
+    const next = applyStep(typed, stepOf(groups.flat()));
     if (next.ok && isClose(next.doc)) typed = next.doc;
-    else if (changes.length > 1) {
-      const half = changes.length >> 1;
-      take(changes.slice(0, half));
-      take(changes.slice(half));
+    else if (groups.length > 1) {
+      const half = groups.length >> 1;
+      take(groups.slice(0, half));
+      take(groups.slice(half));
     }
   };
   for (close of [EXACT, OFF])
     for (const tidier of [wholeNumbers, evenPadding])
-      for (const to of ROUNDINGS) take(changesOf(typed.root, tidier(to)));
+      for (const to of ROUNDINGS) take(together(changesOf(typed.root, tidier(to)), typed.root));
   return typed;
 }

@@ -39,6 +39,33 @@ describe('numbers as a designer would have typed them', () => {
     );
   });
 
+  test('copies of a pattern are typed alike, whatever their words', () => {
+    const ports = ['Marrow Isle', 'Low Tarn', 'Nether Quay', 'Ellin Skerry', 'Quay', 'A far longer one'];
+    const port = fc.constantFrom(...ports);
+    const offset = fc.double({ min: 0, max: 0.9, noNaN: true });
+    fc.assert(
+      fc.property(fc.array(port, { minLength: 3, maxLength: 5 }), offset, offset, (names, dx, dy) => {
+        const body = names
+          .map((name, i) => {
+            const x = 24 + i * 240;
+            const head = words(`n${i}`, x + 16 + dx, 54 + dy, name);
+            return rect(`c${i}`, x, 24, 220, 96) + head + words(`t${i}`, x + 16 + dx, 94 - dy, '15:40');
+          })
+          .join('');
+        const drawing = draw(24 + names.length * 240, 144, body, m);
+        const { root } = readSeveral([drawing], m);
+        const cards = names.map((_, i) => partOf(root, `c${i}`));
+        const spaces = cards.map((c) => [
+          c.rules.padding,
+          c.rules.gap,
+          c.children.map((p) => p.rules.gapBefore),
+        ]);
+        for (const said of spaces) expect(said).toEqual(spaces[0]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
   test('what cannot be whole everywhere stays as it is drawn', () => {
     // Twelve gaps of 7.4 come to almost five px less when each of them is 7.
     const body = Array.from({ length: 13 }, (_, i) => rect(`r${i}`, 24, 20 + i * 27.4, 320, 20)).join('');
