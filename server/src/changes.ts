@@ -15,11 +15,14 @@ export async function tellChange(
   revision: number,
   transaction: Transaction,
 ): Promise<void> {
-  await sequelize.query('SELECT pg_notify($1, $2)', {
-    bind: [CHANNEL, JSON.stringify({ screen, revision })],
-    transaction,
-  });
+  await sequelize.query('SELECT pg_notify($1, $2)', { bind: [...changeOf(screen, revision)], transaction });
 }
+
+/** What is told of a change: the channel, and what goes over it. */
+export const changeOf = (screen: string, revision: number): readonly [channel: string, payload: string] => [
+  CHANNEL,
+  JSON.stringify({ screen, revision }),
+];
 
 /** Hears a screen's new revision; undefined where changes may have gone unheard, so that one has to look. */
 export type Hear = (revision: number | undefined) => void;

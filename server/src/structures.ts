@@ -1,8 +1,9 @@
-import { Op, Transaction, type Sequelize } from 'sequelize';
+import { Op, QueryTypes, Transaction, type Sequelize } from 'sequelize';
 import type { DrawingDecisions } from '@tinfold/core/drawing';
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
-import { tellChange } from './changes.js';
+import { changeOf, tellChange } from './changes.js';
 import { DrawingRow, Screen, SnapshotRow, StepRow } from './db/models.js';
+import { LatestStructures } from './latest.js';
 import { notFound, Problem } from './problem.js';
 
 /** After this many revisions a new snapshot is kept, so that opening a screen stays quick. */
@@ -44,13 +45,14 @@ export async function openScreen(sequelize: Sequelize, id: string): Promise<Open
 }
 
 /** Keeps the snapshot that a screen stands on: another takes its place, and revisions since are made from it. */
-async function keepSnapshot(screen: Screen, transaction: Transaction): Promise<void> {
-  if (!screen.snapshot) return;
-  await SnapshotRow.findOrCreate({
-    where: { screenId: screen.id, revision: screen.snapshotRevision },
-    defaults: { screenId: screen.id, revision: screen.snapshotRevision, structure: screen.snapshot },
-    transaction,
-  });
+async function keepSnapshot(sequelize: Sequelize, id: string, transaction: Transaction): Promise<void> {
+  // It is large and stays in the database.
+  await sequelize.query(
+    `INSERT INTO snapshots (screen_id, revision, structure)
+      SELECT id, snapshot_revision, snapshot FROM screens WHERE id = $1 AND snapshot IS NOT NULL
+      ON CONFLICT DO NOTHING`,
+    { bind: [id], transaction },
+  );
 }
 
 /** A screen's structure as it was at a revision. */
@@ -91,7 +93,7 @@ async function lock(id: string, transaction: Transaction): Promise<Screen> {
  * A write that builds on an older revision gets the steps in between, so that the client can put its own on top; where a reading lies
  * between, which is no step, the structure as it stands now.
  */
-async function refuseLate(screen: Screen, revision: number, transaction: Transaction): Promise<void> {
+async function refuseLate(screen: At, revision: number, transaction: Transaction): Promise<void> {
   if (revision === screen.revision) return;
   throw new Problem(
     409,
@@ -109,13 +111,22 @@ interface Since {
   readonly structure?: Structure | null;
 }
 
-async function since(screen: Screen, revision: number, transaction: Transaction): Promise<Since> {
+/** The whole row of a screen, with its structures. */
+async function wholeScreen(id: string, transaction: Transaction): Promise<Screen> {
+  const screen = await Screen.findByPk(id, { transaction });
+  if (!screen) throw notFound('screen');
+  return screen;
+}
+
+type At = Pick<Screen, 'id' | 'revision'>;
+
+async function since(screen: At, revision: number, transaction: Transaction): Promise<Since> {
   const rows = revision < screen.revision ? await stepsAfter(screen.id, revision, transaction) : [];
   const bridges = rows.length === screen.revision - revision;
   return {
     revision: screen.revision,
     steps: rows.map(({ revision: at, label, steps, write }) => ({ revision: at, label, steps, write })),
-    ...(!bridges && { structure: await current(screen, transaction) }),
+    ...(!bridges && { structure: await current(await wholeScreen(screen.id, transaction), transaction) }),
   };
 }
 
@@ -123,7 +134,7 @@ async function since(screen: Screen, revision: number, transaction: Transaction)
 export async function readSince(sequelize: Sequelize, id: string, revision: number): Promise<Since> {
   const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
   return sequelize.transaction({ isolationLevel }, async (transaction) => {
-    const screen = await Screen.findByPk(id, { transaction });
+    const screen = await Screen.findByPk(id, { attributes: ['id', 'revision'], transaction });
     if (!screen) throw notFound('screen');
     return since(screen, revision, transaction);
   });
@@ -143,41 +154,79 @@ export async function writeSteps(
     readonly write?: string;
   },
 ): Promise<number> {
-  return sequelize.transaction(async (transaction) => {
-    const screen = await lock(id, transaction);
+  const written = await sequelize.transaction(async (transaction) => {
+    const head = await lockHead(sequelize, id, transaction);
     const { write } = input;
     const done =
       write === undefined
         ? null
         : await StepRow.findOne({ where: { screenId: id, write }, attributes: ['revision'], transaction });
-    if (done?.revision === input.revision + 1) return done.revision;
-    await refuseLate(screen, input.revision, transaction);
-    if (done) return screen.revision;
-    const doc = await current(screen, transaction);
+    if (done?.revision === input.revision + 1) return { revision: done.revision };
+    await refuseLate({ id, revision: head.revision }, input.revision, transaction);
+    if (done) return { revision: head.revision };
+    const doc =
+      latest.at(id, head.version) ?? (await current(await wholeScreen(id, transaction), transaction));
     if (!doc)
       throw new Problem(422, 'No structure', 'This screen has no structure yet: read its drawing first.');
     const result = applySteps(doc, input.steps);
     if (!result.ok) throw new Problem(422, 'Refused', result.reason);
-    const revision = screen.revision + 1;
-    await StepRow.create(
-      {
-        screenId: id,
-        revision,
-        label: input.label,
-        steps: input.steps,
-        ...(write !== undefined && { write }),
-      },
-      { transaction },
-    );
-    const snapshot = revision - screen.snapshotRevision >= SNAPSHOT_EVERY;
-    if (snapshot) await keepSnapshot(screen, transaction);
-    await screen.update(
-      { revision, ...(snapshot && { snapshot: result.doc, snapshotRevision: revision }) },
-      { transaction },
-    );
-    await tellChange(sequelize, id, revision, transaction);
-    return revision;
+    const revision = head.revision + 1;
+    if (revision - head.snapshotRevision >= SNAPSHOT_EVERY) {
+      await keepSnapshot(sequelize, id, transaction);
+      await Screen.update(
+        { snapshot: result.doc, snapshotRevision: revision },
+        { where: { id }, transaction },
+      );
+    }
+    const version = await keepSteps(sequelize, id, revision, input, transaction);
+    return { revision, version, doc: result.doc };
   });
+  // Only what is committed is known.
+  if (written.doc) latest.keep(id, written.version, written.doc);
+  return written.revision;
+}
+
+/** What has to be known of a screen before an edit is put on it. */
+interface Head {
+  readonly revision: number;
+  readonly snapshotRevision: number;
+  readonly version: string;
+}
+
+const latest = new LatestStructures();
+
+/** Holds a screen's row, without the structures in it, which are large. */
+async function lockHead(sequelize: Sequelize, id: string, transaction: Transaction): Promise<Head> {
+  const [head] = await sequelize.query<Head>(
+    `SELECT revision, snapshot_revision AS "snapshotRevision", xmin::text AS version
+      FROM screens WHERE id = $1 AND deleted_at IS NULL FOR UPDATE`,
+    { bind: [id], type: QueryTypes.SELECT, transaction },
+  );
+  if (!head) throw notFound('screen');
+  return head;
+}
+
+/** Keeps an edit, moves its screen on and tells other servers, in one question; gives the row's new version. */
+async function keepSteps(
+  sequelize: Sequelize,
+  id: string,
+  revision: number,
+  { label, steps, write }: Parameters<typeof writeSteps>[2],
+  transaction: Transaction,
+): Promise<string> {
+  const [kept] = await sequelize.query<{ version: string }>(
+    `WITH kept AS (
+        INSERT INTO steps (screen_id, revision, label, steps, write, created_at) VALUES ($1, $2, $3, $4, $5, now())
+      ), told AS (SELECT pg_notify($6, $7))
+      UPDATE screens SET revision = $2 FROM told WHERE id = $1 RETURNING screens.xmin::text AS version`,
+    {
+      bind: [id, revision, label, JSON.stringify(steps), write ?? null, ...changeOf(id, revision)],
+      type: QueryTypes.SELECT,
+      transaction,
+    },
+  );
+  if (!kept) throw new Error(`The row of screen ${id} is gone while it is held.`);
+  return kept.version;
 }
 
 /** A screen is drawn at no more widths than this. */
@@ -253,7 +302,7 @@ export async function writeStructure(
     if (input.removed !== undefined) await removeDrawing(id, input.removed, transaction);
     if (input.added) await addDrawing(id, input.added, transaction);
     const revision = screen.snapshot ? screen.revision + 1 : screen.revision;
-    await keepSnapshot(screen, transaction);
+    await keepSnapshot(sequelize, id, transaction);
     await SnapshotRow.upsert(
       {
         screenId: id,
