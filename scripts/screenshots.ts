@@ -66,6 +66,8 @@ try {
     `document.querySelector('.preview-page').contentDocument.querySelector('li').click()`,
   );
   await picture(driver, 'handoff');
+  await driver.findElement(By.xpath('//button[contains(., "Make a link")]')).click();
+  const link = (await (await see('.given-link')).getAttribute('value')) ?? '';
   await (await see('.saving a')).click();
   await see('.revision-paper');
   await (await see('.revisions-list li:last-child button')).click();
@@ -122,6 +124,10 @@ try {
   }
   await settle();
   await picture(driver, 'proof');
+  await driver.get(link);
+  await see('.preview-page');
+  await settle();
+  await picture(driver, 'shared');
 } finally {
   await driver.quit();
   await server.close();

@@ -102,22 +102,17 @@ function headings(root: Part, isOpen: (part: Part) => boolean): Map<string, numb
   return levels;
 }
 
-/** The part that is the page's main: the largest beside bars, or the whole where there are none. */
+/** The part that is the page's main: what stands beside bars or, where that is several parts or there are none, what holds all. */
 function mainOf(root: Part): Part {
   const isBar = (p: Part) => ['header', 'footer', 'nav', 'dialog'].includes(nounOf(p.name).noun ?? '');
   let part = root;
   for (;;) {
-    const open = part.children.filter(
-      (c) => c.kind === 'container' && nounOf(c.name).noun === undefined && !c.rules.pin,
-    );
-    const bars = part.children.filter(isBar);
-    const largest = open.reduce<Part | undefined>(
-      (best, c) => (best && [...walk(best)].length >= [...walk(c)].length ? best : c),
-      undefined,
-    );
-    if (bars.length > 0) return largest ?? part;
-    if (open.length !== 1 || part.children.length !== 1 || !largest) return part;
-    part = largest;
+    const beside = part.children.filter((c) => !isBar(c) && !c.rules.pin);
+    const [only] = beside;
+    const isOpen = only?.kind === 'container' && nounOf(only.name).noun === undefined;
+    if (!only || !isOpen || beside.length > 1) return part;
+    if (beside.length < part.children.length) return only;
+    part = only;
   }
 }
 

@@ -83,6 +83,23 @@ describe('what parts are in the page', () => {
     expect(tags('li').map((e) => e.within.at(-1))).toEqual(['ul', 'ul']);
   });
 
+  test('a page of several parts beside its bars is main as a whole, and a list among them stays one', () => {
+    const tiles = ['a', 'b'].map((w) => ({ ...named(`${w} tile`, column({}, text(w))), pattern: 'Tile' }));
+    const flat = pageOf(
+      column(
+        {},
+        named('Top bar', row({}, text('Tin'))),
+        named('Lead', column({}, text('Next boat'))),
+        named('Tiles', row({}, ...tiles)),
+      ),
+    );
+    expect(flat.filter((e) => ['main', 'ul'].includes(e.tag)).map((e) => [e.tag, e.within.at(-1)])).toEqual([
+      ['main', 'div'],
+      ['ul', 'main'],
+    ]);
+    expect(flat.filter((e) => e.tag === 'li').map((e) => e.within.at(-1))).toEqual(['ul', 'ul']);
+  });
+
   test('whatever parts are called, nothing stands where HTML does not let it', () => {
     const nouns = [
       'Top bar',
