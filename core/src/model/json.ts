@@ -243,7 +243,10 @@ export const PartSchema: v.GenericSchema<Part> = v.lazy(() =>
 
 /** The schema of a whole document. */
 export const StructureSchema: v.GenericSchema<Structure> = v.strictObject({
-  version: v.literal(1),
+  version: v.literal(
+    1,
+    'this program knows version 1 of a structure: bring it up to date to read a later one',
+  ),
   name: v.pipe(v.string(), v.maxLength(MAX_NAME)),
   drawn: v.strictObject({ width: px, height: px }),
   snap: px,
