@@ -8,7 +8,15 @@ const rows = rules.split('\n').map((line) => line.split('|').map((cell) => cell.
 describe('the words of the rule line', () => {
   test('the page of rules explains all of them as the line does', () => {
     for (const { word, takes, says, example } of RULE_WORDS)
-      expect(rows).toContainEqual(['', `\`${word}\``, takes || '–', says, `\`${example}\``, '']);
+      expect(rows).toContainEqual([
+        '',
+        `\`${word}\``,
+        takes || '–',
+        says,
+        `\`${example}\``,
+        `![${example}](rules/${word}.svg)`,
+        '',
+      ]);
   });
 
   test('every example is taken, and uses its word', () => {
