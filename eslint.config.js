@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import prettier from 'eslint-config-prettier';
+import imports from 'eslint-plugin-import-x';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -41,6 +42,18 @@ export default tseslint.config(
     },
   },
   { files: ['web/src/**'], ...hooks.configs.flat.recommended },
+  {
+    // Files that need each other cannot be read one after the other. Types alone are no need.
+    files: ['{core,cli,server,web}/src/**'],
+    plugins: { 'import-x': imports },
+    settings: {
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
+      'import-x/resolver': {
+        node: { extensions: ['.ts', '.tsx'], extensionAlias: { '.js': ['.ts', '.tsx', '.js'] } },
+      },
+    },
+    rules: { 'import-x/no-cycle': ['error', { ignoreExternal: true }] },
+  },
   {
     files: ['scripts/**/*.mjs', 'cli/bin/*.js', '*.config.js'],
     languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } },

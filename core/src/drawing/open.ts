@@ -37,9 +37,13 @@ function readOutlines(raw: RawDrawing, tables: readonly GlyphTable[]): RawDrawin
   return { ...worded, items: withIcons(worded.items) };
 }
 
+/** Reads SVG source; see {@link parseSvg} and {@link readSvgTree}. */
+export const readSvg = (source: string, name: string): RawDrawing =>
+  readSvgTree(parseSvg(readable(source)), name, { readPage: readHtml });
+
 function openSvg(text: string, name: string): OpenedDrawing {
   const root = parseSvg(text);
-  const whole = readSvgTree(root, name);
+  const whole = readSvgTree(root, name, { readPage: readHtml });
   const opened = (tables?: readonly GlyphTable[]): OpenedDrawing => {
     const worded = (raw: RawDrawing): RawDrawing => bounded(tables ? readOutlines(raw, tables) : raw);
     const all = worded(whole);
@@ -52,7 +56,9 @@ function openSvg(text: string, name: string): OpenedDrawing {
         ...foreignFaces(all, own),
       ],
       measure: (m, decisions) => {
-        const raw = decisions.frame ? worded(readSvgTree(root, name, decisions.frame)) : all;
+        const raw = decisions.frame
+          ? worded(readSvgTree(root, name, { frame: decisions.frame, readPage: readHtml }))
+          : all;
         const whole = raw.foreign ? bounded(withForeign(raw, m)) : raw;
         return measureDrawing(withSaid(whole, decisions), m, decisions);
       },

@@ -12,7 +12,7 @@ import { rawId, type CleanUpKind } from './cleanUp.js';
 import { normalColour } from './colour.js';
 import { blendOf, cssEffects, filterEffects, type Effects } from './effects.js';
 import { foreignPage, type Foreign } from './foreign.js';
-import { readHtml } from './html/html.js';
+import type { HtmlPage } from './html/html.js';
 import { DrawingError, type Note } from './items.js';
 import { markerMatrix, vertices } from './markers.js';
 import { pathOf } from './outlined/contours.js';
@@ -23,7 +23,6 @@ import { cascade, length, StyleSheet, TOO_MANY_RULES, type Declarations } from '
 import { boxesIn, type Box } from './takenApart.js';
 import { textChunks } from './svgText.js';
 import { shadowedBox, type Shadowed } from './shadowed.js';
-import { readable } from './source.js';
 import type { RawDrawing, RawItem, RawShape } from './raw.js';
 import { firstImage, intersect, plainPaint, roundIfCircle, strokedBox } from './svgShapes.js';
 import { parseViewBox, viewBoxMatrix } from './viewBox.js';
@@ -103,8 +102,12 @@ function radiusOfEdge(edges: readonly Outline[] | undefined, box: Rect): Paint['
 const wholePx = (n: number): number => (Math.abs(n - Math.round(n)) < CONVERTED ? Math.round(n) : n);
 const CONVERTED = 0.34;
 
+/** Reads HTML that stands within a drawing, in a frame so wide, px; throws a {@link DrawingError} where it cannot. */
+export type PageReader = (source: string, name: string, width: number) => HtmlPage;
+
 class SvgReader {
   readonly items: RawItem[] = [];
+  readonly #readPage: PageReader | undefined;
   readonly #sheet = new StyleSheet();
   readonly #styles: string[] = [];
   readonly #foreign = new Map<string, Foreign>();
@@ -117,6 +120,10 @@ class SvgReader {
   #copies = 0;
   #nested = 0;
   #texts = 0;
+
+  constructor(readPage: PageReader | undefined) {
+    this.#readPage = readPage;
+  }
 
   /** Reads all, or what stands in `frame` alone, whose corner becomes the origin. */
   read(root: XmlElement, frame?: Rect): Omit<RawDrawing, 'name' | 'items'> {
@@ -343,7 +350,8 @@ class SvgReader {
     const size = { width: at('width'), height: at('height') };
     const box = placedBox({ x: at('x'), y: at('y'), ...size }, state.matrix);
     const leftOut = this.#leftOut(box, state);
-    if (leftOut || size.width <= 0 || size.height <= 0) return;
+    const readPage = this.#readPage;
+    if (!readPage || leftOut || size.width <= 0 || size.height <= 0) return;
     const page = foreignPage(el, size, state.style, this.#styles);
     try {
       const id = this.#id(el);
@@ -351,7 +359,7 @@ class SvgReader {
       if (Math.abs(b) + Math.abs(c) > TILT || Math.abs(a - d) > TILT)
         this.#note('not understood', 'HTML in the drawing that is turned or squeezed is read upright.', id);
       this.#foreign.set(id, {
-        page: readHtml(page, id, size.width),
+        page: readPage(page, id, size.width),
         x: box.x,
         y: box.y,
         scale: scaleOf(state.matrix),
@@ -776,14 +784,14 @@ export function parseSvg(text: string): XmlElement {
  * Reads an SVG tree to items with absolute boxes; texts are still to be measured. With a `frame`, the box of one of
  * several screens in the file, only what stands in it is read. What is not understood is listed in the notes.
  */
-export function readSvgTree(root: XmlElement, name: string, frame?: Rect): RawDrawing {
-  const reader = new SvgReader();
+export function readSvgTree(
+  root: XmlElement,
+  name: string,
+  { frame, readPage }: { readonly frame?: Rect | undefined; readonly readPage?: PageReader } = {},
+): RawDrawing {
+  const reader = new SvgReader(readPage);
   const read = reader.read(root, frame);
   // What stands beside the frame belongs to another screen: nothing was cleaned up there.
   const items = frame ? reader.items.filter((i) => i.leftOut !== 'off the frame') : reader.items;
   return { name, ...read, items };
 }
-
-/** Reads SVG source; see {@link parseSvg} and {@link readSvgTree}. */
-export const readSvg = (source: string, name: string): RawDrawing =>
-  readSvgTree(parseSvg(readable(source)), name);

@@ -10,11 +10,12 @@ import {
   type Rules,
 } from '../model/index.js';
 import { placeInGrid } from '../layout/index.js';
-import type { Builder, Seat } from './build.js';
+import type { Builder } from './build.js';
 import { covers } from './group.js';
 import { isHolder, near, type Node, type Spans } from './node.js';
 import { groupNode } from './stack.js';
 import { feetOf } from './widths.js';
+import type { Seat } from './seat.js';
 
 /** A bento has at least so many tiles, and no more columns and rows than these. */
 const LEAST_TILES = 4;

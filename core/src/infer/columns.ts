@@ -10,12 +10,13 @@ import {
   type Rules,
   type Size,
 } from '../model/index.js';
-import { isWrapper, type Builder, type Seat } from './build.js';
+import type { Builder } from './build.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 import { inContentColumn, WIDE_MARGIN } from './contentColumn.js';
 import { evenWords } from './grids.js';
 import { WIDE_BOX, wideMargin } from './tree.js';
 import { breakingRange, isRagged, isRigid, roundest, sides, measureRange, WORD_ROOM } from './widths.js';
+import { isWrapper, type Seat } from './seat.js';
 
 /** The padding that stays where such a limit no longer bites. */
 const NARROW_PADDING = 24;

@@ -1,10 +1,11 @@
 import { bottom, FILL, FIT, fixed, right, type Rect, type Rules } from '../model/index.js';
 import { bentoRules } from './bento.js';
-import type { Builder, Seat } from './build.js';
+import type { Builder } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, spread } from './stack.js';
 import { feetOf, isRagged, isRigid } from './widths.js';
+import type { Seat } from './seat.js';
 
 /** A card narrower than this is not worth a row of its own. */
 const CARD_MIN = 140;

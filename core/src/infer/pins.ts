@@ -9,8 +9,9 @@ import {
   type Rules,
   type Size,
 } from '../model/index.js';
-import type { Builder, Seat } from './build.js';
+import type { Builder } from './build.js';
 import { isHolder, isText, near, type Node } from './node.js';
+import type { Seat } from './seat.js';
 
 /** Margins up to this, even at both sides, are an inset of something that fills, px. */
 const EVEN_MARGIN = 48;

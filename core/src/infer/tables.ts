@@ -1,9 +1,10 @@
 import { bottom, FILL, right, round, type Rect, type Rules, type Size } from '../model/index.js';
-import { withRules, type Builder, type Seat } from './build.js';
+import { crossSpan, seatAcross } from './across.js';
+import type { Builder } from './build.js';
 import { isRule, isText, near, type Node } from './node.js';
-import { seatAcross, crossSpan } from './rows.js';
 import { commonest, gapsOf, groupNode, spread } from './stack.js';
 import { isRigid } from './widths.js';
+import { withRules, type Seat } from './seat.js';
 
 /** A table has at least so many rows, and a column stands in this share of them. */
 const LEAST_ROWS = 3;

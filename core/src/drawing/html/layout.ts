@@ -605,7 +605,7 @@ export class PageLayout {
         width: inner.x + inner.width + 1,
         height: inner.y + inner.height + 1,
       };
-      const drawn = readSvgTree({ ...el, attributes }, 'svg', shift);
+      const drawn = readSvgTree({ ...el, attributes }, 'svg', { frame: shift });
       const items = drawn.items.map((item): RawItem => {
         const id = this.#page.id(rawId(item));
         return item.kind === 'text' ? { ...item, id } : ({ ...item, item: { ...item.item, id } } as RawItem);
