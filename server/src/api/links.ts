@@ -5,6 +5,7 @@ import { makeToken, tokenHash } from '../access/secrets.js';
 import { DrawingRow, FontRow, LinkRow, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { openScreen } from '../structures.js';
+import { drawingView } from './drawingView.js';
 import { fontsOf } from './ownFonts.js';
 import { parseToken } from './people.js';
 
@@ -75,14 +76,7 @@ export function linkRoutes(sequelize: Sequelize): Router {
       left: screen.leftSo,
       fonts: await fontsOf(screen.projectId),
       // What was drawn so is no fault of the structure: the proof looks at the drawings, too.
-      drawings: drawings.map(({ id, name, width, height, source, decisions }) => ({
-        id,
-        name,
-        width,
-        height,
-        source,
-        decisions,
-      })),
+      drawings: drawings.map(drawingView),
     });
   });
 

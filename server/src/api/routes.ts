@@ -15,6 +15,7 @@ import { own, shownTo } from '../access/ownership.js';
 import { whoOf } from '../access/who.js';
 import { notFound, parseId, parseInput, Problem, Text } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
+import { drawingView } from './drawingView.js';
 import { fontsOf } from './ownFonts.js';
 import { binRoutes } from './bin.js';
 import { openScreen, readSince, writeSteps, writeStructure } from '../structures.js';
@@ -194,14 +195,7 @@ export function apiRoutes(sequelize: Sequelize): Router {
       expectations: screen.expectations,
       left: screen.leftSo,
       fonts,
-      drawings: drawings.map(({ id, name, width, height, source, decisions }) => ({
-        id,
-        name,
-        width,
-        height,
-        source,
-        decisions,
-      })),
+      drawings: drawings.map(drawingView),
     });
   });
 
