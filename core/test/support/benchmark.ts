@@ -28,7 +28,7 @@ export const pageCases = all.filter((c) => c.name.startsWith('page-'));
 export const everyCase = (nth: number): readonly BenchmarkCase[] => all.filter((_, i) => i % nth === 0);
 
 /** Reading all real pages takes minutes on a busy machine, ms. */
-export const MINUTES = 300_000;
+export const MINUTES = 600_000;
 
 /**
  * Real pages are more than is read rightly yet: the check has to hold for this share of them, and the others are named
