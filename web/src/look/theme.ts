@@ -21,6 +21,8 @@ export function themeOn(paper: Paper): ThemeConfig {
       colorBgContainer: ground,
       colorBgElevated: ground,
       ...(paper === 'dark' && { colorTextLightSolid: '#1a1310' }),
+      // What antd makes of it is paler, and white words on that have too little contrast.
+      ...(paper === 'light' && { colorPrimaryHover: '#8a3f1d' }),
       borderRadius: 1,
       fontFamily: "'Barlow', sans-serif",
       fontSize: 14,
