@@ -34,12 +34,18 @@ async function current(screen: Screen, transaction?: Transaction): Promise<Struc
   return result.doc;
 }
 
+/** The whole row of a screen, with its structures. */
+async function wholeScreen(id: string, transaction: Transaction): Promise<Screen> {
+  const screen = await Screen.findByPk(id, { transaction });
+  if (!screen) throw notFound('screen');
+  return screen;
+}
+
 /** A screen with its structure at its newest revision: both as they were at one moment, whatever is written meanwhile. */
 export async function openScreen(sequelize: Sequelize, id: string): Promise<Opened> {
   const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
   return sequelize.transaction({ isolationLevel }, async (transaction) => {
-    const screen = await Screen.findByPk(id, { transaction });
-    if (!screen) throw notFound('screen');
+    const screen = await wholeScreen(id, transaction);
     return { screen, structure: await current(screen, transaction) };
   });
 }
@@ -59,8 +65,7 @@ async function keepSnapshot(sequelize: Sequelize, id: string, transaction: Trans
 export async function structureAt(sequelize: Sequelize, id: string, revision: number): Promise<Structure> {
   const isolationLevel = Transaction.ISOLATION_LEVELS.REPEATABLE_READ;
   return sequelize.transaction({ isolationLevel }, async (transaction) => {
-    const screen = await Screen.findByPk(id, { transaction });
-    if (!screen) throw notFound('screen');
+    const screen = await wholeScreen(id, transaction);
     const kept = await SnapshotRow.findOne({
       where: { screenId: id, revision: { [Op.lte]: revision } },
       order: [['revision', 'DESC']],
@@ -109,13 +114,6 @@ interface Since {
   readonly steps: readonly Pick<StepRow, 'revision' | 'label' | 'steps' | 'write'>[];
   /** Where something else than steps lies between: the structure as it stands. */
   readonly structure?: Structure | null;
-}
-
-/** The whole row of a screen, with its structures. */
-async function wholeScreen(id: string, transaction: Transaction): Promise<Screen> {
-  const screen = await Screen.findByPk(id, { transaction });
-  if (!screen) throw notFound('screen');
-  return screen;
 }
 
 type At = Pick<Screen, 'id' | 'revision'>;

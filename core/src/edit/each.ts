@@ -25,7 +25,8 @@ export function onEach<T>(
   if (isRefusal(first) || others.length === 0) return first;
   // Every copy as it stands now, and not after those before it: that is what was seen when the operation was chosen.
   const standing = standingOf(structure, bench);
-  const alike: Bench = first.way === undefined ? bench : { ...bench, as: { standing, way: first.way } };
+  const alike: Bench | undefined =
+    first.way === undefined ? undefined : { ...bench, as: { standing, way: first.way } };
   const steps: Step[] = [];
   const notes = [...first.notes];
   let doc = structure;
@@ -34,7 +35,8 @@ export function onEach<T>(
     const done =
       place === head
         ? applied(doc, first)
-        : (applied(doc, operation(doc, place, alike)) ?? applied(doc, operation(doc, place, bench)));
+        : ((alike && applied(doc, operation(doc, place, alike))) ??
+          applied(doc, operation(doc, place, bench)));
     if (!done) {
       notes.push('One of the copies is made otherwise and stays as it is.');
       continue;

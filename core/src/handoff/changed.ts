@@ -1,5 +1,6 @@
 import {
   overridesAt,
+  partsById,
   plainText,
   rangeWords,
   walk,
@@ -62,7 +63,7 @@ export function changesSince(before: Structure, after: Structure): readonly Part
   const parents = (root: Part) =>
     new Map([...walk(root)].flatMap((p) => p.children.map((c) => [c.id, p] as const)));
   const [was, is] = [parents(before.root), parents(after.root)];
-  const olds = new Map([...walk(before.root)].map((p) => [p.id, p]));
+  const olds = partsById(before.root);
   const news = new Set([...walk(after.root)].map((p) => p.id));
   for (const part of walk(after.root)) {
     const old = olds.get(part.id);

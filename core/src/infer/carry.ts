@@ -3,8 +3,9 @@ import {
   changedRules,
   inRange,
   overridesAt,
-  type InRange,
+  partsById,
   walk,
+  type InRange,
   type Bound,
   type Part,
   type RuleChange,
@@ -81,7 +82,7 @@ function difference(before: RuleChange, after: RuleChange) {
 
 /** What the designer has changed since the structure was read: rules by part, names, answers. */
 function changes(asRead: Structure, edited: Structure): Kept[] {
-  const read = new Map([...walk(asRead.root)].map((p) => [p.id, p]));
+  const read = partsById(asRead.root);
   return [...walk(edited.root)].flatMap((part): Kept[] => {
     const before = read.get(part.id);
     if (!before) return [];

@@ -1,5 +1,6 @@
 import {
   alikeKeys,
+  partsById,
   walk,
   type Bound,
   type Part,
@@ -74,7 +75,7 @@ export function offeredTokens(structure: Structure): Offer[] {
 
 /** The steps that make tokens and let each stand at its places, beside those that stand there already. */
 export function takeOffers(root: Part, offers: readonly Pick<Offer, 'token' | 'places'>[]): Step[] {
-  const parts = new Map([...walk(root)].map((p) => [p.id, p]));
+  const parts = partsById(root);
   const byPart = new Map<string, Bound>();
   for (const { token, places } of offers)
     for (const { part, place } of places)

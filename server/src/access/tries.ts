@@ -9,9 +9,7 @@ const MOST_BY_NAME = 10;
 /** So many tries an address has: a house of people behind one. */
 const MOST_FROM_ADDRESS = 100;
 
-async function count(key: string, most: number): Promise<void> {
-  const since = new Date(Date.now() - WINDOW);
-  await SignInTry.destroy({ where: { at: { [Op.lt]: since } } });
+async function count(key: string, most: number, since: Date): Promise<void> {
   // This try is counted before its password is looked at, so that many at once are no more than one after another.
   await SignInTry.create({ key });
   if ((await SignInTry.count({ where: { key, at: { [Op.gte]: since } } })) > most)
@@ -24,8 +22,10 @@ async function count(key: string, most: number): Promise<void> {
 
 /** Counts a try to sign in; a 429 where there were too many. */
 export async function countTry(name: string, address: string): Promise<void> {
-  await count(`from ${address}`, MOST_FROM_ADDRESS);
-  await count(`name ${name}`, MOST_BY_NAME);
+  const since = new Date(Date.now() - WINDOW);
+  await SignInTry.destroy({ where: { at: { [Op.lt]: since } } });
+  await count(`from ${address}`, MOST_FROM_ADDRESS, since);
+  await count(`name ${name}`, MOST_BY_NAME, since);
 }
 
 /** Who has signed in begins anew. */

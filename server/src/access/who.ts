@@ -28,10 +28,10 @@ export const takeSession = (response: Response): void => {
 const isSecure = (response: Response): boolean => response.app.get('is secure') === true;
 
 async function whoAsks(request: Request): Promise<Who> {
-  if (!(await isSignInOn())) return { kind: 'machine' };
   const token = sessionToken(request);
   const account = token === undefined ? undefined : await accountOfSession(token);
-  return account ? { kind: 'account', id: account.id, name: account.name } : { kind: 'stranger' };
+  if (account) return { kind: 'account', id: account.id, name: account.name };
+  return { kind: (await isSignInOn()) ? 'stranger' : 'machine' };
 }
 
 /** Finds out who asks, for all that comes after. */

@@ -3,16 +3,16 @@ import { Op, type Sequelize, type Transaction } from 'sequelize';
 import { DrawingRow, FontRow, IN_ORDER, Project, Screen } from '../db/models.js';
 import { own, shownTo } from '../access/ownership.js';
 import { whoOf } from '../access/who.js';
+import { inDays } from '../days.js';
 import { notFound, parseId } from '../problem.js';
 import { openScreen } from '../structures.js';
 
 /** What is in the bin stays there for so many days. */
 const KEPT_DAYS = 30;
-const DAY_MS = 24 * 60 * 60 * 1000;
 
 /** Takes away for good what has been in the bin for longer than it is kept. */
 async function emptyOld(): Promise<void> {
-  const where = { deletedAt: { [Op.lt]: new Date(Date.now() - KEPT_DAYS * DAY_MS) } };
+  const where = { deletedAt: { [Op.lt]: inDays(-KEPT_DAYS) } };
   await Screen.destroy({ where, force: true });
   await Project.destroy({ where, force: true });
 }

@@ -2,14 +2,14 @@ import { Router } from 'express';
 import { Op, type Sequelize } from 'sequelize';
 import * as v from 'valibot';
 import { makeToken, tokenHash } from '../access/secrets.js';
+import { inDays } from '../days.js';
 import { DrawingRow, FontRow, LinkRow, Screen } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { openScreen } from '../structures.js';
 import { drawingView } from './drawingView.js';
 import { fontsOf } from './ownFonts.js';
-import { parseToken } from './people.js';
+import { parseToken } from './token.js';
 
-const DAY_MS = 24 * 60 * 60 * 1000;
 /** A link ends: one that is found years later opens nothing. */
 const MOST_DAYS = 365;
 const NewLink = v.strictObject({
@@ -52,7 +52,7 @@ export function linkRoutes(sequelize: Sequelize): Router {
     const link = await LinkRow.create({
       hash: tokenHash(token),
       screenId,
-      endsAt: new Date(Date.now() + days * DAY_MS),
+      endsAt: inDays(days),
     });
     // The token is told once: what is kept of it opens nothing.
     response.status(201).json({ ...view(link), token });

@@ -5,25 +5,17 @@ import { beginSession, isSignInOn, makeAccount } from '../access/accounts.js';
 import { ROLES } from '../access/needs.js';
 import { makeToken, tokenHash } from '../access/secrets.js';
 import { giveSession, whoOf } from '../access/who.js';
+import { inDays } from '../days.js';
 import { Account, Invitation, Member, Project } from '../db/models.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { AccountName, Password } from './session.js';
+import { parseToken } from './token.js';
 
 /** An invitation that nobody has taken ends after so many days. */
 const INVITED_DAYS = 14;
-const DAY_MS = 24 * 60 * 60 * 1000;
 
 const Roled = v.strictObject({ role: v.picklist(ROLES) });
 const Joining = v.strictObject({ name: v.exactOptional(AccountName), password: v.exactOptional(Password) });
-const Token = v.pipe(v.string(), v.regex(/^[\w-]{43}$/));
-
-/** The hash of a token in an address; what is none names nothing. */
-export function parseToken(value: unknown, what: string): string {
-  const parsed = v.safeParse(Token, value);
-  if (!parsed.success) throw notFound(what);
-  return tokenHash(parsed.output);
-}
-
 /** The routes for who works on a project, and for how somebody comes to it. */
 export function peopleRoutes(sequelize: Sequelize): Router {
   const router = Router();
@@ -54,7 +46,7 @@ export function peopleRoutes(sequelize: Sequelize): Router {
         'Nobody has to sign in here yet: make the first account with “npm run account”, then invite others.',
       );
     const token = makeToken();
-    const endsAt = new Date(Date.now() + INVITED_DAYS * DAY_MS);
+    const endsAt = inDays(INVITED_DAYS);
     await Invitation.destroy({ where: { endsAt: { [Op.lt]: new Date() } } });
     await Invitation.create({ hash: tokenHash(token), projectId, role, endsAt });
     response.status(201).json({ token, role, endsAt });

@@ -14,9 +14,10 @@ import { TopBar } from '../look/TopBar';
 import { createProof, openFaults } from '../proof/proofStore';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
 import { fileOf, openDrawings } from '../reading/reader';
+import { drawnMarks, turnMarks } from '../screen/markLabels';
 import { nextOf } from '../screen/nextOf';
 import { Rail } from '../screen/Rail';
-import { MAX_FRAME, MIN_FRAME } from '../workbench/store';
+import { clampFrame } from '../workbench/store';
 
 const VIEWS = ['Page', 'Specification', 'Proof'] as const;
 type View = (typeof VIEWS)[number];
@@ -50,9 +51,7 @@ export function SharedPage() {
 function Looked({ screen, drawings, measurer }: Shared) {
   const { structure: doc, name, revision, fonts } = screen;
   const [view, setView] = useState<View>('Page');
-  const [width, setWidth] = useState(
-    Math.min(MAX_FRAME, Math.max(MIN_FRAME, Math.round(drawings[0]?.width ?? 1280))),
-  );
+  const [width, setWidth] = useState(clampFrame(doc.drawn.width));
   const [selected, setSelected] = useState<string>();
   const [engine] = useState(() => new Engine(measurer));
   const [proof] = useState(() => createProof(screen, drawings));
@@ -75,13 +74,7 @@ function Looked({ screen, drawings, measurer }: Shared) {
     queryFn: () => proof.getState().report(),
     enabled: view === 'Proof' && phase === 'done',
   });
-  const marks = useMemo(
-    () => [
-      ...drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}`, short: String(d.width) })),
-      ...breakpoints(doc).map((b) => ({ width: b, label: `below ${b}`, short: `‹ ${b}` })),
-    ],
-    [drawings, doc],
-  );
+  const marks = useMemo(() => [...drawnMarks(drawings), ...turnMarks(breakpoints(doc))], [drawings, doc]);
   return (
     <div className="page workbench">
       <TopBar path={[{ label: name }]} signed={null}>

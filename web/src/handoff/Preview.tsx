@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { fontFaceCss, fontFaces, previewPage } from '@tinfold/core/handoff';
 import type { Structure } from '@tinfold/core/model';
-import { faceKey, ownFamilies, ownFontFor, type OwnFont } from '@tinfold/core/text';
-import { fontAddress } from '../reading/fonts';
+import { ownFamilies, type OwnFont } from '@tinfold/core/text';
+import { faceAddress } from '../reading/fonts';
 import { useRoom } from '../workbench/room';
 
 interface PreviewProps {
@@ -26,10 +26,7 @@ export function Preview({ doc, fonts, width, selected, onSelect }: PreviewProps)
   const [ref, room] = useRoom();
   const page = useMemo(() => {
     const faces = fontFaces(doc, ownFamilies(fonts));
-    const css = fontFaceCss(faces, (face) => {
-      const own = face.subset === 'whole' ? ownFontFor(fonts, face) : undefined;
-      return own ? fontAddress(own) : `/fonts/${faceKey(face)}.woff`;
-    });
+    const css = fontFaceCss(faces, (face) => faceAddress(face, fonts));
     return previewPage(doc, css + IN_HAND);
   }, [doc, fonts]);
   const scale = Math.min(1, room.width / width);

@@ -31,8 +31,14 @@ async function createMeasurer(own: readonly OwnFont[]): Promise<ShapedMeasurer> 
 }
 
 /** Where the file of a font that was added to the project is served; through a link it is served with the link. */
-export const fontAddress = (font: OwnFont & { readonly address?: string }): string =>
+const fontAddress = (font: OwnFont & { readonly address?: string }): string =>
   font.address ?? `/api/fonts/${font.id}/file`;
+
+/** Where the file of a face is served; `own` are the fonts added to the project. */
+export function faceAddress(face: Face, own: readonly OwnFont[]): string {
+  const font = face.subset === 'whole' ? ownFontFor(own, face) : undefined;
+  return font ? fontAddress(font) : `/fonts/${faceKey(face)}.woff`;
+}
 
 async function fetchFile(url: string, name: string): Promise<Uint8Array<ArrayBuffer>> {
   const response = await fetch(url);
@@ -51,8 +57,7 @@ function fileOf(url: string, name: string): Promise<Uint8Array<ArrayBuffer>> {
 }
 
 async function loadFace(measurer: ShapedMeasurer, face: Face, own: readonly OwnFont[]): Promise<void> {
-  const font = face.subset === 'whole' ? ownFontFor(own, face) : undefined;
-  const url = font ? fontAddress(font) : `/fonts/${faceKey(face)}.woff`;
+  const url = faceAddress(face, own);
   const bytes = await fileOf(url, `${face.family.family} ${face.weight}`);
   measurer.add(face, bytes);
   if (typeof document === 'undefined' || shown.has(url)) return;

@@ -12,6 +12,7 @@ import { Stages } from '../look/Stages';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
 import { facesOfStructure, loadMeasurer } from '../reading/fonts';
+import { drawnMarks } from '../screen/markLabels';
 import { Rail } from '../screen/Rail';
 import { OwnFamilies, ReflowPaint } from '../workbench/Paint';
 import { useRoom } from '../workbench/room';
@@ -76,10 +77,7 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
   });
   const then = shown.data;
   const changes = useMemo(() => (then ? changesSince(then.structure, now) : []), [then, now]);
-  const marks = useMemo(
-    () => screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}`, short: String(d.width) })),
-    [screen],
-  );
+  const marks = useMemo(() => drawnMarks(screen.drawings), [screen]);
   const turns = useMemo(() => breakpoints(now), [now]);
   const all = [...revisions, ...older];
   const earlier = useMutation({

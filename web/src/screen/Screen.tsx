@@ -17,6 +17,7 @@ import { fileOf, openDrawings } from '../reading/reader';
 import { take } from '../workbench/taken';
 import { sendUnsent } from '../workbench/unsent';
 import { createWorkbench, type WorkbenchStore } from '../workbench/store';
+import { drawnMarks, turnMarks } from './markLabels';
 import { nextOf } from './nextOf';
 import { Rail } from './Rail';
 
@@ -125,13 +126,7 @@ function OpenedScreen(opened: Opened) {
     event.preventDefault();
   };
   const turns = useMemo(() => breakpoints(doc), [doc]);
-  const marks = useMemo(
-    () => [
-      ...screen.drawings.map((d) => ({ width: d.width, label: `drawn ${d.width}`, short: String(d.width) })),
-      ...turns.map((b) => ({ width: b, label: `below ${b}`, short: `‹ ${b}` })),
-    ],
-    [screen, turns],
-  );
+  const marks = useMemo(() => [...drawnMarks(screen.drawings), ...turnMarks(turns)], [screen, turns]);
   const nextEvent = (from: number, direction: 1 | -1) =>
     nextOf(
       [...marks.map((m) => m.width), ...events, ...faults.flatMap((f) => [f.from, f.to])],

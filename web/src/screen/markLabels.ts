@@ -5,6 +5,14 @@ export interface Mark {
   readonly short: string;
 }
 
+/** The drawn widths, as marks. */
+export const drawnMarks = (drawings: readonly { readonly width: number }[]): Mark[] =>
+  drawings.map(({ width }) => ({ width, label: `drawn ${width}`, short: String(width) }));
+
+/** The widths below which something else holds, as marks. */
+export const turnMarks = (turns: readonly number[]): Mark[] =>
+  turns.map((width) => ({ width, label: `below ${width}`, short: `‹ ${width}` }));
+
 /** Where a mark's words stand: beside its line, in one of two rows; none where there is no room for any. */
 export interface PlacedMark extends Mark {
   readonly words: string;

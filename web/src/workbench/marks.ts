@@ -1,4 +1,4 @@
-import { round, walk, type Part, type Structure } from '@tinfold/core/model';
+import { partsById, round, walk, type Part, type Structure } from '@tinfold/core/model';
 import { conflictOf } from './conflicts';
 import type { Known } from './rows';
 
@@ -15,7 +15,7 @@ const said = ({ rules, below, wide, content }: Part): string =>
 /** The parts that say something else than when the drawing was read, or that were made since. */
 export function changedSince(root: Part, asRead: Structure | null): ReadonlySet<string> {
   if (!asRead) return new Set();
-  const before = new Map([...walk(asRead.root)].map((p) => [p.id, p]));
+  const before = partsById(asRead.root);
   return new Set(
     [...walk(root)].flatMap((part) => {
       const read = before.get(part.id);

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Question } from '@tinfold/core/infer';
-import { walk, type Structure } from '@tinfold/core/model';
+import { partsById, type Structure } from '@tinfold/core/model';
 import type { ScreenDetail } from '../api/client';
 import { Cancelled, findQuestions } from '../reading/reader';
 
@@ -30,7 +30,7 @@ export function useQuestions(screen: ScreenDetail, doc: Structure): readonly Que
   }, [doc, screen]);
   // What was answered a moment ago is not asked again while the next ones are looked for.
   return useMemo(() => {
-    const parts = new Map([...walk(doc.root)].map((p) => [p.id, p]));
+    const parts = partsById(doc.root);
     return found?.filter((q) => {
       const part = parts.get(q.part);
       return part && !part.answered?.includes(q.topic);
