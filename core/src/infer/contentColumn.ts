@@ -9,7 +9,7 @@ export interface Column {
 }
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
-export const WIDE_MARGIN = 49;
+export const WIDE_MARGIN = 41;
 /** Narrower screens have margins, and no column, px. */
 const LEAST_WIDTH = 600;
 /** So many items begin at the left edge of a content column. */

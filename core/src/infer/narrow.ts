@@ -1,3 +1,4 @@
+import { linksAside } from './widths/rail.js';
 import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
@@ -300,6 +301,8 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
         ...(justify && justify !== 'start' && typeof gap === 'number' && { justify: 'start' }),
       });
     });
+    for (const rail of row.children.filter((c) => isShell(c, boxes, drawnWidth)))
+      result = linksAside(result, rail, below, boxes);
   }
   return result;
 }

@@ -1,5 +1,5 @@
 import { containmentOf, type Drawing } from '../drawing/index.js';
-import type { Engine } from '../layout/index.js';
+import { reflow, type Engine } from '../layout/index.js';
 import { round, type Part, type Structure } from '../model/index.js';
 import { deviations, EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
@@ -10,11 +10,15 @@ import { readLineHeights } from './lineHeights.js';
 import type { Node, Principle, Tolerance } from './node.js';
 import { DRAWN_WIDE, stackNarrow } from './narrow.js';
 import { markPatterns } from './patterns.js';
-import { fitWords, flattenRest, settle } from './repair.js';
+import { fitWords, flattenRest } from './repair.js';
+import { settle } from './settle/settle.js';
 import { pushFeetDown } from './spacers.js';
 import { stepDown } from './steps.js';
 import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
+import { withMenu } from './widths/bar.js';
+import { withPhoneGutters } from './widths/gutters.js';
+import { withoutPicturePane } from './widths/panes.js';
 import { TreeBuilder } from './tree.js';
 
 /** How far reading has come; `done` runs from 0 to 1. */
@@ -57,8 +61,13 @@ export interface Read {
   readonly guessed: Part;
 }
 
-/** Reads a drawing as {@link readStructure} does. */
-export function readDrawing(drawn: Drawing, measurer: TextMeasurer, options: ReadOptions): Read {
+/** Reads a drawing as {@link readStructure} does, alone or as the widest of several. */
+export function readDrawing(
+  drawn: Drawing,
+  measurer: TextMeasurer,
+  options: ReadOptions,
+  isOneOfSeveral = false,
+): Read {
   const [drawing = drawn] = readLineHeights([drawn]);
   const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
   tell('containing', 0);
@@ -84,7 +93,7 @@ export function readDrawing(drawn: Drawing, measurer: TextMeasurer, options: Rea
   const builder = new Builder(tolerance, measurer);
   const draft = builder.root(drawing, markTables(node));
   tell('checking', 0.75);
-  return completed(draft, builder, drawing, tell);
+  return completed(draft, builder, drawing, tell, isOneOfSeveral);
 }
 
 /** The parts of a drawing, made to stand where it was drawn, with what is guessed for narrower frames. */
@@ -93,6 +102,7 @@ function completed(
   builder: Builder,
   drawing: Drawing,
   tell: (stage: Progress['stage'], done: number) => void,
+  isOneOfSeveral: boolean,
 ): Read {
   const settled = settle(draft, builder.targets, drawing, builder.engine);
   const { without } = builder.tolerance;
@@ -100,7 +110,13 @@ function completed(
   const marked = without?.has('patterns') ? placed : markPatterns(placed);
   const asDrawn = pushFeetDown(marked, drawing.width, builder.engine);
   tell('checking', 1);
-  return withGuesses(asDrawn, drawing, builder.engine, without);
+  return withGuesses(asDrawn, drawing, builder.engine, { without, isOneOfSeveral });
+}
+
+/** What is guessed: `isOneOfSeveral` where a narrower drawing tells what bars, panes and gutters do there. */
+interface GuessOptions {
+  readonly without: ReadOptions['without'];
+  readonly isOneOfSeveral?: boolean;
 }
 
 /** A tree as it was drawn with what is guessed for narrower frames, as a structure. */
@@ -108,9 +124,11 @@ export function withGuesses(
   asDrawn: Part,
   drawing: Drawing,
   engine: Engine,
-  without: ReadOptions['without'],
+  { without, isOneOfSeveral = false }: GuessOptions,
 ): Read {
-  const narrow = without?.has('narrow frames') ? asDrawn : stackNarrow(asDrawn, drawing.width, engine);
+  const narrow = without?.has('narrow frames')
+    ? asDrawn
+    : stackNarrow(isOneOfSeveral ? asDrawn : asOnPhones(asDrawn, drawing, engine), drawing.width, engine);
   const { root: guessed, tokens } =
     narrow === asDrawn || drawing.width < DRAWN_WIDE ? { root: narrow, tokens: [] } : stepDown(narrow);
   const base: Structure = {
@@ -121,7 +139,19 @@ export function withGuesses(
     ...(tokens.length > 0 && { tokens }),
     root: guessed,
   };
-  return { structure: { ...base, snap: snapOf(base, [drawing], engine) }, asDrawn, guessed };
+  const told = narrow === asDrawn || isOneOfSeveral ? base : withPhoneGutters(base, drawing.width, engine);
+  return {
+    structure: { ...told, snap: snapOf(told, [drawing], engine) },
+    asDrawn,
+    guessed: told.root,
+  };
+}
+
+/** What bars and panes of most screens do on phones. */
+function asOnPhones(asDrawn: Part, drawing: Drawing, engine: Engine): Part {
+  if (drawing.width < DRAWN_WIDE) return asDrawn;
+  const boxes = reflow(asDrawn, drawing.width, engine).parts;
+  return withoutPicturePane(withMenu(asDrawn, boxes, drawing.width), boxes, drawing);
 }
 
 /** By how much an item stands off its place in any of the drawings, px; 0 within {@link EXACT}. */

@@ -23,7 +23,7 @@ import { near } from './node.js';
 import { freeWidths } from './freeWidths.js';
 import { readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
-import { settle } from './repair.js';
+import { settle } from './settle/settle.js';
 import { simplify } from './simplify.js';
 import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
@@ -58,7 +58,7 @@ export function readSeveral(
   const [wide, ...rest] = drawings.toSorted((a, b) => b.width - a.width);
   if (!wide) throw new RangeError('There is no drawing to read.');
   const engine = new Engine(measurer);
-  const read = readDrawing(wide, measurer, options);
+  const read = readDrawing(wide, measurer, options, rest.length > 0);
   const [next] = rest;
   const whole = (structure: Structure): Structure => {
     const free = asTyped(freeWidths(structure, drawings, engine), drawings, engine);
@@ -71,7 +71,7 @@ export function readSeveral(
   if (!next) return whole(read.structure);
   const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);
   const { structure, guessed } =
-    asDrawn === read.asDrawn ? read : withGuesses(asDrawn, wide, engine, options.without);
+    asDrawn === read.asDrawn ? read : withGuesses(asDrawn, wide, engine, { without: options.without, isOneOfSeveral: true });
   const { tokens: _guessed, ...bare } = structure;
   let result: Structure = { ...bare, root: asDrawn };
   let before = wide.width;

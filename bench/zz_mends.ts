@@ -1,0 +1,41 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import path from 'node:path';
+import { NO_DECISIONS, openDrawing } from '@tinfold/core/drawing';
+import { alignDrawings } from '@tinfold/core/infer';
+import { Engine } from '@tinfold/core/layout';
+import type { Structure } from '@tinfold/core/model';
+import { loadMeasurer } from '../cli/src/fonts.js';
+import { shippedGlyphs } from '../cli/src/glyphs.js';
+import { reflowAnswer } from '../cli/src/answer.js';
+import { readDrawing } from '../core/src/infer/read.js';
+import { freeWidths } from '../core/src/infer/freeWidths.js';
+import { asTyped } from '../core/src/infer/asTyped.js';
+import { judged } from '../core/src/infer/widths/judged.js';
+const { scoreCase } = await import('/work/shared/benchmark/score.mjs' as string);
+const dir = process.argv[2]!;
+const from = Number(process.argv[3] ?? 0), count = Number(process.argv[4] ?? 1000);
+const J = (f: string) => JSON.parse(readFileSync(f, 'utf8'));
+const sum: Record<string, { n: number; d: number }> = {};
+for (const name of readdirSync(dir).sort().slice(from, from + count)) {
+  const c = path.join(dir, name); const kase = J(path.join(c, 'case.json')), truth = J(path.join(c, 'truth.json'));
+  const opened = openDrawing(readFileSync(path.join(c, kase.samples[0].svg), 'utf8'), name);
+  const op = opened.outlined ? opened.withGlyphs([shippedGlyphs()]) : opened;
+  const measurer = await loadMeasurer(op.faces());
+  const drawings = alignDrawings([op.measure(measurer, NO_DECISIONS)]);
+  const [d] = drawings.map((x: any) => x.drawing);
+  const engine = new Engine(measurer);
+  const score = (structure: Structure) => scoreCase(kase, truth, reflowAnswer({ drawings, structure, measurer } as any, kase.heldOut), 'one').score;
+  const read = readDrawing(d, measurer, {});
+  const bare = asTyped(freeWidths({ ...read.structure, root: process.env.BARE ? read.asDrawn : read.guessed, ...(process.env.BARE && { tokens: undefined }) } as any, [d], engine), [d], engine);
+  let last = score(bare); const s0 = last;
+  const log: string[] = [];
+  (globalThis as any).__judge = (fault: any, step: any, structure: Structure) => {
+    const s = score(structure); const dlt = s - last; last = s;
+    const k = `${fault.kind} ← ${step.kind}${step.below ? ' below' : ''} ${JSON.stringify((step.parts ?? step.steps ?? []).flatMap((p: any) => Object.entries(p.set ?? {}).map(([a, b]: any) => a + (a === 'flow' || a==='hidden' ? '=' + b : b && b.kind ? '=' + b.kind : ''))).filter((v: any, i: number, a: any[]) => a.indexOf(v) === i))}`;
+    (sum[k] ??= { n: 0, d: 0 }).n++; sum[k]!.d += dlt;
+    log.push(`   ${dlt.toFixed(3)} ${fault.kind} ${fault.from}-${fault.to} ${JSON.stringify(step).slice(0, 200)}`);
+  };
+  judged(bare, [d], engine);
+  console.log(name, kase.pattern.slice(0, 60), d.width, s0.toFixed(3), '→', last.toFixed(3)); for (const l of log) console.log(l);
+}
+for (const [k, v] of Object.entries(sum).sort((a, b) => a[1].d - b[1].d)) console.log(k.padEnd(90), v.n, v.d.toFixed(3));

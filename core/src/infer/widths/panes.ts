@@ -1,0 +1,62 @@
+import { inFlow } from '../../layout/index.js';
+import {
+  FILL,
+  right,
+  ruleOf,
+  updatePart,
+  walk,
+  withOverride,
+  type Part,
+  type Rect,
+} from '../../model/index.js';
+import priors from '../priors.json' with { type: 'json' };
+
+type Boxes = ReadonlyMap<string, Rect>;
+
+/** A pane takes all but a hair of the frame's height. */
+const PANE = 0.95;
+
+/** A row of the whole screen, of which one side is a picture and nothing else. */
+function picturePane(row: Part, boxes: Boxes, frame: { width: number; height: number }): Part | undefined {
+  const own = boxes.get(row.id);
+  if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || !own || own.width < frame.width - 1)
+    return undefined;
+  return inFlow(row).find((child) => {
+    const box = boxes.get(child.id);
+    const isAtSide = box && (box.x <= 1 || right(box) >= frame.width - 1);
+    return isAtSide && child.kind === 'picture' && box.height >= frame.height * PANE;
+  });
+}
+
+/** A picture that fills one side of the screen makes room for what stands beside it, as most that were counted do. */
+export function withoutPicturePane(
+  root: Part,
+  boxes: Boxes,
+  frame: { width: number; height: number },
+): Part {
+  for (const row of walk(root)) {
+    const picture = picturePane(row, boxes, frame);
+    if (!picture) continue;
+    const below = Math.min(priors.panes.goneBelow, frame.width);
+    const gutter = priors.gutters.most;
+    return updatePart(root, row.id, (part) => {
+      const { padding } = part.rules;
+      const children = part.children.map((c) =>
+        c.id === picture.id
+          ? withOverride(c, below, { hidden: true })
+          : c.rules.pin
+            ? c
+            : withOverride(c, below, { width: FILL, gapBefore: null }),
+      );
+      const sides = padding && {
+        padding: {
+          ...padding,
+          left: Math.min(padding.left, gutter),
+          right: padding.left > 0 || padding.right > 0 ? gutter : 0,
+        },
+      };
+      return withOverride({ ...part, children }, below, sides ?? {});
+    });
+  }
+  return root;
+}
