@@ -3,6 +3,7 @@ import { inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   applyStep,
   FILL,
+  round,
   ruleOf,
   standing,
   walk,
@@ -34,15 +35,24 @@ function withoutRoom(part: Part, { width }: Rect): readonly Change[] {
   return [[part, { width: FILL, padding: { ...padding, right: padding.left } }]];
 }
 
+/** What fills its place instead of having a width of its own: a picture keeps its shape. */
+function filling(part: Part, box: Rect | undefined): RuleChange {
+  const isCut = part.kind === 'picture' && part.rules.height?.kind === 'fixed' && box !== undefined;
+  return {
+    width: FILL,
+    ...(isCut && { height: { kind: 'ratio', width: round(box.width, 2), height: round(box.height, 2) } }),
+  };
+}
+
 /** Parts of a row that have one width of their own share it instead. */
-function withShares(part: Part): readonly Change[] {
+function withShares(part: Part, boxes: ReadonlyMap<string, Rect>): readonly Change[] {
   if (ruleOf(part.rules, 'flow') !== 'row') return [];
   const kids = inFlow(part);
   const widths = kids.map(fixedPx);
   const [first = NaN] = widths;
   const alike = widths.every((w) => Math.abs(w - first) < SAME);
   if (kids.length < 3 || !alike || first <= ICON) return [];
-  return kids.map((c): Change => [c, { width: FILL }]);
+  return kids.map((c): Change => [c, filling(c, boxes.get(c.id))]);
 }
 
 const setting = (changes: readonly Change[]): Step => ({
@@ -69,7 +79,7 @@ export function freeWidths(structure: Structure, drawings: readonly Drawing[], e
     const box = boxes.get(part.id);
     if (!box) continue;
     take(withoutRoom(part, box));
-    take(withShares(part));
+    take(withShares(part, boxes));
   }
   return best;
 }

@@ -1,4 +1,4 @@
-import { bottom, overlap, type Rect } from '../model/index.js';
+import { bottom, overlap, right, type Rect } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { listRows } from './listRows.js';
 import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
@@ -187,7 +187,8 @@ export class Grouper {
         to++;
       }
       if (!joined) {
-        const columns = this.#columnsOfAlike(rows, from) ?? this.#besideRail(rows, from);
+        const columns =
+          this.#columnsOfAlike(rows, from) ?? this.#besideRail(rows, from) ?? this.#goingOn(rows, from);
         joined = columns?.whole;
         to = columns?.to ?? to;
       }
@@ -241,6 +242,30 @@ export class Grouper {
     return whole && { whole, to };
   }
 
+  /**
+   * Two columns of which one goes on below: a row there begins and ends where the column does, and holds no copies of what
+   * stands above it.
+   */
+  #goingOn(rows: readonly Node[][], from: number): { whole: Priced; to: number } | undefined {
+    const columns = slabs(rows[from] ?? [], 'row');
+    if (columns.length !== 2) return undefined;
+    const by = 2 * this.#tolerance.same;
+    const start = (nodes: readonly Node[]) => Math.min(...nodes.map((n) => n.core.x));
+    const end = (nodes: readonly Node[]) => Math.max(...nodes.map((n) => right(n.core)));
+    const goesOn = (row: readonly Node[]): boolean =>
+      columns.some(
+        (column) =>
+          row.length > 1 &&
+          near(start(row), start(column), by) &&
+          near(end(row), end(column), by) &&
+          !row.some((n) => column.some((c) => near(n.box.width, c.box.width, by))),
+      );
+    let to = from + 1;
+    while (to < rows.length && goesOn(rows[to] ?? [])) to++;
+    const whole = to > from + 1 ? this.#cut(rows.slice(from, to).flat(), 'row') : undefined;
+    return whole && { whole, to };
+  }
+
   /** Several rows of alike things: a grid when the columns line up, a wrap when they only follow each other. */
   #linesOfAlike(rows: readonly Node[][]): Priced | undefined {
     const lines = rows.map(inOrder);
@@ -250,6 +275,9 @@ export class Grouper {
     if (this.#tolerance.without?.has('similarity')) return undefined;
     if (!all.every((n) => alike(n, first))) return undefined;
     const by = this.#tolerance.same;
+    // Pictures and shapes of unlike heights are a large one and small ones, not one thing again.
+    if (isLeaf(first) && !isText(first) && !all.every((n) => near(n.box.height, first.box.height, 2 * by)))
+      return undefined;
     const wide = lines[0] ?? [];
     const between = lines
       .slice(1)

@@ -151,7 +151,7 @@ export function withGuesses(
 function asOnPhones(asDrawn: Part, drawing: Drawing, engine: Engine): Part {
   if (drawing.width < DRAWN_WIDE) return asDrawn;
   const boxes = reflow(asDrawn, drawing.width, engine).parts;
-  return withoutPicturePane(withMenu(asDrawn, boxes, drawing.width), boxes, drawing);
+  return withoutPicturePane(withMenu(asDrawn, boxes, drawing), boxes, drawing);
 }
 
 /** By how much an item stands off its place in any of the drawings, px; 0 within {@link EXACT}. */

@@ -50,9 +50,13 @@ export function feetOf(nodes: readonly Node[], allStretched: boolean): ReadonlyM
   );
 }
 
+/** Whether a node is a picture larger than an icon or a face: it gives way with its surroundings. */
+const isLargePicture = ({ item, box }: Node): boolean =>
+  item?.kind === 'picture' && Math.min(box.width, box.height) > CHIP;
+
 /** Whether a node is as wide as what is in it: one-line texts, icons, buttons, tags, and stacks of these. */
 export function fitsContent(node: Node, tolerance: Tolerance): boolean {
-  if (node.children.length === 0) return node.item?.kind === 'text' ? lineCount(node) === 1 : true;
+  if (node.children.length === 0) return isText(node) ? lineCount(node) === 1 : !isLargePicture(node);
   if (node.flow === 'grid' || node.flow === 'wrap' || node.flow === 'free') return false;
   if (hasParagraph(node)) return false;
   if (!node.children.every((c) => fitsContent(c, tolerance))) return false;

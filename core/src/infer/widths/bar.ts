@@ -1,6 +1,6 @@
+import type { Drawing } from '../../drawing/index.js';
 import { inFlow } from '../../layout/index.js';
 import {
-  bottom,
   FILL,
   fixed,
   right,
@@ -37,20 +37,43 @@ export function topBar(root: Part, boxes: Boxes, frame: number): Part | undefine
   return bar && [...walk(bar)].find((p) => ruleOf(p.rules, 'flow') === 'row' && inFlow(p).length > 1);
 }
 
-/** How many children of a bar, from its start, are the mark and the name that always stay. */
-function brandOf(row: Part): number {
-  const [first, second] = inFlow(row);
-  const isMark = first !== undefined && first.kind !== 'text' && first.children.length === 0;
-  return isMark && second?.kind === 'text' ? 2 : 1;
+const leavesOf = (part: Part): Part[] => [...walk(part)].filter((p) => p.children.length === 0);
+const wordsIn = (part: Part): number => leavesOf(part).filter((p) => p.kind === 'text').length;
+
+/** What of a bar always stays: its first words, with the mark before them; and what gives way, by ids. */
+interface Bar {
+  readonly stays: readonly Part[];
+  readonly givesWay: readonly Part[];
 }
 
-const leavesOf = (part: Part): Part[] => [...walk(part)].filter((p) => p.children.length === 0);
+function partsOf(row: Part): Bar {
+  const [first, ...others] = inFlow(row);
+  const hung = row.children.filter((c) => c !== first && !others.includes(c) && wordsIn(c) > 0);
+  if (!first) return { stays: [], givesWay: hung };
+  const [second, ...rest] = others;
+  if (first.kind !== 'text' && first.children.length === 0 && second?.kind === 'text')
+    return { stays: [first, second], givesWay: [...rest, ...hung] };
+  if (wordsIn(first) < 2 || ruleOf(first.rules, 'flow') !== 'row')
+    return { stays: [first], givesWay: [...others, ...hung] };
+  const inner = partsOf(first);
+  return { stays: [first, ...inner.stays], givesWay: [...inner.givesWay, ...others, ...hung] };
+}
 
-/** How wide a frame has to be for what a bar holds to stand in one line, px; lines along its edges take no room. */
-function neededBy(row: Part, boxes: Boxes): number {
-  const own = boxes.get(row.id)?.width ?? 0;
-  const widths = leavesOf(row).map((p) => boxes.get(p.id)?.width ?? 0);
-  return widths.filter((w) => w < own / 2).reduce((sum, w) => sum + w + APART, APART);
+/** How wide a frame has to be for what a bar holds to stand in one line, px: what it shows side by side, not too far apart. */
+function neededBy(row: Part, drawing: Drawing, own: Rect): number {
+  const sources = new Set([...walk(row)].flatMap((p) => p.source));
+  const spans = drawing.items
+    .filter((i) => sources.has(i.id) && i.box.width < own.width / 2)
+    .map(({ box }) => [box.x, right(box)] as const)
+    .sort((a, b) => a[0] - b[0]);
+  let [needed, end] = [2 * APART, -Infinity];
+  for (const [from, to] of spans) {
+    if (to <= end) continue;
+    if (end > -Infinity) needed += Math.min(APART, Math.max(0, from - end));
+    needed += to - Math.max(from, end);
+    end = to;
+  }
+  return Math.ceil(needed);
 }
 
 /** A button of three lines in the colour of the bar's words. */
@@ -86,29 +109,24 @@ function menuButton(row: Part): Part {
  * A bar across the top keeps to its one line: where a phone has no room for all that it holds, links and buttons give way to a
  * menu button below the frame width at which most bars that were counted do so.
  */
-export function withMenu(root: Part, boxes: Boxes, frame: number): Part {
-  const row = topBar(root, boxes, frame);
-  if (!row) return root;
-  const brand = inFlow(row).slice(0, brandOf(row));
-  const last = brand.at(-1);
-  const rest = new Set(row.children.filter((c) => !brand.includes(c)));
-  const words = [...rest].flatMap((c) => leavesOf(c)).filter((p) => p.kind === 'text');
-  const own = boxes.get(row.id);
-  const isLine = own !== undefined && leavesOf(row).every((p) => bottom(boxes.get(p.id) ?? own) - own.y <= HIGHEST);
-  const needed = neededBy(row, boxes);
-  if (words.length < 2 || !isLine || needed <= PHONE) return root;
-  const [mark, name] = brand.map((c) => boxes.get(c.id));
-  const apart = mark && name ? Math.round(name.x - right(mark)) : APART;
-  const below = Math.min(frame, Math.max(priors.bars.menuBelow, Math.ceil(needed / 20) * 20));
-  return updatePart(root, row.id, (part) => {
-    const children = part.children.map((c) => {
-      if (rest.has(c)) return withOverride(c, below, { hidden: true });
-      return c === last ? withOverride(c, below, { width: FILL }) : c;
-    });
-    const menu = withOverride(menuButton(part), below, { hidden: null });
-    return withOverride({ ...part, children: [...children, menu] }, below, {
-      gap: apart,
+export function withMenu(root: Part, boxes: Boxes, drawing: Drawing): Part {
+  const row = topBar(root, boxes, drawing.width);
+  const own = row && boxes.get(row.id);
+  if (!row || !own || own.height > HIGHEST) return root;
+  const { stays, givesWay } = partsOf(row);
+  const needed = neededBy(row, drawing, own);
+  if (givesWay.reduce((sum, p) => sum + wordsIn(p), 0) < 2 || needed <= PHONE) return root;
+  const below = Math.min(drawing.width, Math.max(priors.bars.menuBelow, Math.ceil(needed / 20) * 20));
+  let result = root;
+  for (const { id } of givesWay)
+    result = updatePart(result, id, (p) => withOverride(p, below, { hidden: true }));
+  const last = inFlow(row).findLast((c) => stays.includes(c));
+  if (last) result = updatePart(result, last.id, (p) => withOverride(p, below, { width: FILL }));
+  const menu = withOverride(menuButton(row), below, { hidden: null });
+  return updatePart(result, row.id, (part) =>
+    withOverride({ ...part, children: [...part.children, menu] }, below, {
+      ...(typeof part.rules.gap !== 'number' && { gap: APART }),
       minHeight: own.height,
-    });
-  });
+    }),
+  );
 }
