@@ -33,7 +33,9 @@ export function columnPadding(node: Node, box: Rect, b: Builder, isRoot: boolean
   const below = Math.max(0, bottom(box) - Math.max(...children.map((c) => bottom(c.box))));
   const edges = children.filter((c) => right(box) - right(c.box) < rest + by);
   const openRight = rest > left + by && edges.every(isRagged);
-  const even = near(left, rest, by * 1.5);
+  // What begins where the screen's content column does stands in it, wherever its words end.
+  const column = reachesSides(box, b) && b.column !== undefined && near(box.x + left, b.column.from, by);
+  const even = column || near(left, rest, by * 1.5);
   let [l, r] = [left, openRight ? left : rest];
   const centred =
     even &&
@@ -129,7 +131,7 @@ export function columnChild(asRead: Node, inner: Rect, b: Builder, column: Colum
   if (isRigid(node)) return rigid(node, inner, place, b, column.fits);
   if (place === 'flush')
     return { node, rules: { width: column.widest ? FIT : FILL }, box: spanning(node.box, inner) };
-  const table = ofTable(node, inner, by);
+  const table = ofTable(node, inner, by, column.limited);
   if (table) return table;
   if (b.fits(node)) {
     // A stack of words may reach further than they do; a button may not.
@@ -160,13 +162,15 @@ export function columnChild(asRead: Node, inner: Rect, b: Builder, column: Colum
 }
 
 /** A row of a table, or what wraps one: it reaches as far on the right as it keeps away on the left. */
-function ofTable(node: Node, inner: Rect, by: number): Seat | undefined {
+function ofTable(node: Node, inner: Rect, by: number, limited: boolean): Seat | undefined {
   const isRow = (n: Node): boolean =>
     n.cells !== undefined || (!n.item && n.children.length === 1 && n.children.every(isRow));
   if (node.item || !isRow(node)) return undefined;
   const left = Math.max(0, node.box.x - inner.x);
   const box = { ...node.box, width: Math.max(node.box.width, inner.width - 2 * left) };
   const rest = Math.max(0, right(inner) - right(box));
+  if (limited && left > by)
+    return { node, rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' }, box };
   return {
     node,
     rules: { width: FILL },

@@ -1,7 +1,9 @@
+import { picturePane } from './widths/panes.js';
 import { linksAside } from './widths/rail.js';
 import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
+  centreY,
   FILL,
   right,
   ruleOf,
@@ -76,6 +78,20 @@ function holdsColumns(row: Part, boxes: Boxes, frame: number): boolean {
   const taken = columns.reduce((s, c) => s + (boxes.get(c.id)?.width ?? 0), 0);
   return columns.length >= 2 && columns.length <= MOST_COLUMNS && taken >= box.width * COLUMNS_SHARE;
 }
+
+/** Columns of so many single lines each that stand beside each other line by line are a table, which they leave together. */
+const TABLE_LINES = 3;
+
+function isTable(row: Part, boxes: Boxes): boolean {
+  const columns = inFlow(row).map((c) => [...walk(c)].filter((p) => p.kind === 'text'));
+  const tops = columns.map((texts) => texts.map((t) => Math.round(centreY(boxes.get(t.id) ?? NOWHERE) / 3)));
+  const [first = []] = tops;
+  const hasPictures = [...walk(row)].some((p) => p.kind === 'picture');
+  return (
+    !hasPictures && first.length >= TABLE_LINES && tops.every((t) => t.length === first.length && t.every((y, i) => y === first[i]))
+  );
+}
+const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
 
 /** The frame width below which a row of columns is too narrow for them. */
 function stacksBelow(row: Part, boxes: Boxes): number {
@@ -284,7 +300,8 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
           columns: ONE_COLUMN,
         });
       });
-    if (!holdsColumns(row, boxes, drawnWidth)) continue;
+    if (!holdsColumns(row, boxes, drawnWidth) || isTable(row, boxes)) continue;
+    if (picturePane(row, boxes, { width: drawnWidth, height: boxes.get(root.id)?.height ?? 0 })) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
     const turns = onSteps.has(row.id) ? GRID_BREAKPOINTS.columns : stacksBelow(row, boxes);
     const below = within(shell ? SHELL_BELOW : (shortBelow(row, boxes) ?? turns));

@@ -35,7 +35,13 @@ const END_PADDING = 120;
 const HALVES_GAP = 12;
 
 /** The rules of a row and how its children sit in it; one that `fits` is as wide as they are. */
-export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rules: Rules; seats: Seat[] } {
+export function planRow(
+  read: Node,
+  box: Rect,
+  b: Builder,
+  fits: boolean,
+): { rules: Rules; seats: Seat[] } {
+  const node = fits ? read : withCentred(read, box, b);
   const { children } = node;
   const by = b.tolerance.same;
   if (node.cells) return planTable(node, box, b);
@@ -99,6 +105,27 @@ export function planRow(node: Node, box: Rect, b: Builder, fits: boolean): { rul
     ...(plan.justify && { justify: plan.justify }),
   };
   return { rules, seats: seats.map((s, i) => withRules(s, { align, gapBefore: plan.before[i] })) };
+}
+
+/** Space at a child's sides from which on it stands in the middle of a place of its own, px: more than gaps and paddings are. */
+const ASIDE = 48;
+
+/** A row of two of which one stands in the middle of its place: the place is the column, and its space no gap. */
+function withCentred(row: Node, box: Rect, b: Builder): Node {
+  const [first, second] = row.children;
+  if (!first || !second || row.children.length > 2 || row.of !== undefined || row.cells) return row;
+  const by = b.tolerance.same * 2;
+  const between = second.box.x - right(first.box);
+  const inPlace = (child: Node, from: number, to: number): Node => ({
+    ...groupNode('column', [child]),
+    box: { ...child.box, x: from, width: to - from },
+  });
+  if (between <= ASIDE || b.fits(first) || b.fits(second)) return row;
+  if (near(first.box.x - box.x, between, by))
+    return { ...row, children: [inPlace(first, box.x, second.box.x), second] };
+  if (near(right(box) - right(second.box), between, by))
+    return { ...row, children: [first, inPlace(second, right(first.box), right(box))] };
+  return row;
 }
 
 /** A round box keeps its size, whatever few letters it holds. */

@@ -115,7 +115,7 @@ export function withMenu(root: Part, boxes: Boxes, drawing: Drawing): Part {
   if (!row || !own || own.height > HIGHEST) return root;
   const { stays, givesWay } = partsOf(row);
   const needed = neededBy(row, drawing, own);
-  if (givesWay.reduce((sum, p) => sum + wordsIn(p), 0) < 2 || needed <= PHONE) return root;
+  if (givesWay.reduce((sum, p) => sum + leavesOf(p).length, 0) < 2 || needed <= PHONE) return root;
   const below = Math.min(drawing.width, Math.max(priors.bars.menuBelow, Math.ceil(needed / 20) * 20));
   let result = root;
   for (const { id } of givesWay)
@@ -125,7 +125,7 @@ export function withMenu(root: Part, boxes: Boxes, drawing: Drawing): Part {
   const menu = withOverride(menuButton(row), below, { hidden: null });
   return updatePart(result, row.id, (part) =>
     withOverride({ ...part, children: [...part.children, menu] }, below, {
-      ...(typeof part.rules.gap !== 'number' && { gap: APART }),
+      ...((typeof part.rules.gap !== 'number' || part.rules.gap > 2 * APART) && { gap: APART }),
       minHeight: own.height,
     }),
   );

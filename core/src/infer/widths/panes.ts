@@ -16,8 +16,8 @@ type Boxes = ReadonlyMap<string, Rect>;
 /** A pane takes all but a hair of the frame's height. */
 const PANE = 0.95;
 
-/** A row of the whole screen, of which one side is a picture and nothing else. */
-function picturePane(row: Part, boxes: Boxes, frame: { width: number; height: number }): Part | undefined {
+/** The picture that is all of one side of a row of the whole screen; undefined for other rows. */
+export function picturePane(row: Part, boxes: Boxes, frame: { width: number; height: number }): Part | undefined {
   const own = boxes.get(row.id);
   if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || !own || own.width < frame.width - 1)
     return undefined;
@@ -55,7 +55,7 @@ export function withoutPicturePane(
           right: padding.left > 0 || padding.right > 0 ? gutter : 0,
         },
       };
-      return withOverride({ ...part, children }, below, sides ?? {});
+      return withOverride({ ...part, children }, below, { ...sides, minHeight: frame.height });
     });
   }
   return root;
