@@ -1,6 +1,7 @@
 import { standingBoxes, type Engine } from '../layout/index.js';
 import {
   FILL,
+  NO_PADDING,
   type Columns,
   findPart,
   overridesAt,
@@ -90,6 +91,7 @@ export function simplify(
       // What one rule says may need another that goes later: those that stay are tried again.
       for (const name of [...names, ...names])
         attempt(id, (p) => withoutBelow(p, breakpoint, [name]), narrow);
+    attempt(id, (p) => asWideAsBefore(p, breakpoint), narrow);
     part.children.forEach((c) => visit(c.id));
   };
   visit(now.root.id);
@@ -98,6 +100,13 @@ export function simplify(
       for (const change of forBoth(findPart(now.root, id) as Part, name, breakpoint))
         if (attempt(id, change, widths)) break;
   return now;
+}
+
+/** A part whose sides are padded below a breakpoint as above it, whatever its top and foot are. */
+function asWideAsBefore(part: Part, breakpoint: number): Part {
+  const { padding } = overridesAt(part, breakpoint);
+  const { left, right } = part.rules.padding ?? NO_PADDING;
+  return padding ? withOverride(part, breakpoint, { padding: { ...padding, left, right } }) : part;
 }
 
 /** The least width of a repeating column, px; none for other columns. */

@@ -1,0 +1,17 @@
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { NO_DECISIONS, openDrawing } from '@tinfold/core/drawing';
+import { alignDrawings } from '@tinfold/core/infer';
+import { Engine } from '@tinfold/core/layout';
+import { deviations } from '../core/src/proof/index.js';
+import { loadMeasurer } from '../cli/src/fonts.js';
+import { readSeveral } from '../core/src/infer/several.js';
+const dir = process.argv[2]!;
+const kase = JSON.parse(readFileSync(path.join(dir, 'case.json'), 'utf8'));
+const opened = kase.samples.slice(0, 2).map((s: any) => openDrawing(readFileSync(path.join(dir, s.svg), 'utf8'), 'x'));
+const measurer = await loadMeasurer(opened.flatMap((o: any) => o.faces()));
+const drawings = alignDrawings(opened.map((o: any) => o.measure(measurer, NO_DECISIONS))).map((x: any) => x.drawing);
+(globalThis as any).__two = (what: string, root: any) => { const pr = (p: any, d: number) => { if (d > 2) return; console.log(what, '  '.repeat(d) + p.id, JSON.stringify(p.rules).slice(0, 150), JSON.stringify(p.below ?? [])); for (const c of p.children) pr(c, d + 1); }; pr(root, 0); };
+const s = readSeveral(drawings, measurer, {});
+const engine = new Engine(measurer);
+for (const d of drawings) console.log(d.width, deviations(s, d, engine).sort((a: any, b: any) => b.by - a.by).slice(0, 4));
