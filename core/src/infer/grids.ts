@@ -119,10 +119,26 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
   // the number of columns is what was meant. One row tells nothing of more columns.
   const another = Math.floor((inner - gap * wide) / (wide + 1)) + 1;
   const flows = rows.length > 1 && another <= WIDEST_MIN;
-  const columns = flows
-    ? { kind: 'repeat' as const, min: roundBetween(another, track) }
-    : { kind: 'repeat' as const, min: rows.length > 1 ? Math.floor(track * CARD_HALF) : min, most: wide };
+  const columns = lineUp(children)
+    ? { kind: 'count' as const, count: wide }
+    : flows
+      ? { kind: 'repeat' as const, min: roundBetween(another, track) }
+      : { kind: 'repeat' as const, min: rows.length > 1 ? Math.floor(track * CARD_HALF) : min, most: wide };
   return { rules: { flow: 'grid', columns, ...gaps, padding, align: 'stretch' }, seats };
+}
+
+/** So many columns of so many things that stand line by line are a table or a calendar, and not cards that go where there is room. */
+const CALENDAR = { columns: 5, lines: 4 };
+
+function lineUp(columns: readonly Node[]): boolean {
+  const [first] = columns;
+  if (!first || columns.length < CALENDAR.columns || first.children.length < CALENDAR.lines) return false;
+  return columns.every(
+    (c) =>
+      c.flow === 'column' &&
+      c.children.length === first.children.length &&
+      c.children.every((n, i) => near(n.box.y, first.children[i]?.box.y ?? NaN, 2)),
+  );
 }
 
 /** The rounder one of the numbers in the middle between two. */

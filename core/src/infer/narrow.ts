@@ -1,5 +1,5 @@
 import { picturePane } from './widths/panes.js';
-import { linksAside } from './widths/rail.js';
+import { asStrip, besideStrip } from './widths/rail.js';
 import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
@@ -88,7 +88,9 @@ function isTable(row: Part, boxes: Boxes): boolean {
   const [first = []] = tops;
   const hasPictures = [...walk(row)].some((p) => p.kind === 'picture');
   return (
-    !hasPictures && first.length >= TABLE_LINES && tops.every((t) => t.length === first.length && t.every((y, i) => y === first[i]))
+    !hasPictures &&
+    first.length >= TABLE_LINES &&
+    tops.every((t) => t.length === first.length && t.every((y, i) => y === first[i]))
   );
 }
 const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
@@ -245,10 +247,11 @@ function narrowBento(part: Part): Part {
 
 /**
  * Adds what a designer would do for phones to a screen that was drawn wide: columns of content stand one above another
- * below a breakpoint. Nothing changes at the drawn width.
+ * below a breakpoint. Nothing changes at the drawn width. `strips`: what is in a rail that becomes a strip stands side by side,
+ * where no narrower drawing tells.
  */
-export function stackNarrow(root: Part, drawnWidth: number, engine: Engine): Part {
-  return drawnWidth < DRAWN_WIDE ? root : narrowed(root, drawnWidth, engine);
+export function stackNarrow(root: Part, drawnWidth: number, engine: Engine, strips: boolean): Part {
+  return drawnWidth < DRAWN_WIDE ? root : narrowed(root, drawnWidth, engine, strips);
 }
 
 /**
@@ -273,7 +276,18 @@ export function stackForPhones(structure: Structure, width: number, engine: Engi
   return { ...structure, root: added(structure.root) };
 }
 
-function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
+/** A row of a rail and what stands beside it, as a strip across the screen and what stands below it. */
+function withStrip(row: Part, below: number, boxes: Boxes, frame: number): Part {
+  const { gap, padding } = row.rules;
+  const apart = typeof gap === 'number' ? gap : 0;
+  const children = row.children.map((c) =>
+    isShell(c, boxes, frame) ? asStrip(c, below, boxes) : besideStrip(c, apart, below),
+  );
+  const sides = padding ? { padding: { ...padding, left: 0, right: 0 } } : {};
+  return withOverride({ ...row, children }, below, sides);
+}
+
+function narrowed(root: Part, drawnWidth: number, engine: Engine, strips = false): Part {
   const boxes = reflow(root, drawnWidth, engine).parts;
   // At the drawn width itself all stands as drawn.
   const within = (width: number) => Math.min(width, drawnWidth);
@@ -318,8 +332,8 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine): Part {
         ...(justify && justify !== 'start' && typeof gap === 'number' && { justify: 'start' }),
       });
     });
-    for (const rail of row.children.filter((c) => isShell(c, boxes, drawnWidth)))
-      result = linksAside(result, rail, below, boxes);
+    if (shell && strips)
+      result = updatePart(result, row.id, (part) => withStrip(part, below, boxes, drawnWidth));
   }
   return result;
 }

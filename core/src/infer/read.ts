@@ -128,7 +128,12 @@ export function withGuesses(
 ): Read {
   const narrow = without?.has('narrow frames')
     ? asDrawn
-    : stackNarrow(isOneOfSeveral ? asDrawn : asOnPhones(asDrawn, drawing, engine), drawing.width, engine);
+    : stackNarrow(
+        isOneOfSeveral ? asDrawn : asOnPhones(asDrawn, drawing, engine),
+        drawing.width,
+        engine,
+        !isOneOfSeveral,
+      );
   const { root: guessed, tokens } =
     narrow === asDrawn || drawing.width < DRAWN_WIDE ? { root: narrow, tokens: [] } : stepDown(narrow);
   const base: Structure = {

@@ -35,12 +35,7 @@ const END_PADDING = 120;
 const HALVES_GAP = 12;
 
 /** The rules of a row and how its children sit in it; one that `fits` is as wide as they are. */
-export function planRow(
-  read: Node,
-  box: Rect,
-  b: Builder,
-  fits: boolean,
-): { rules: Rules; seats: Seat[] } {
+export function planRow(read: Node, box: Rect, b: Builder, fits: boolean): { rules: Rules; seats: Seat[] } {
   const node = fits ? read : withCentred(read, box, b);
   const { children } = node;
   const by = b.tolerance.same;

@@ -71,7 +71,9 @@ export function readSeveral(
   if (!next) return whole(read.structure);
   const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);
   const { structure, guessed } =
-    asDrawn === read.asDrawn ? read : withGuesses(asDrawn, wide, engine, { without: options.without, isOneOfSeveral: true });
+    asDrawn === read.asDrawn
+      ? read
+      : withGuesses(asDrawn, wide, engine, { without: options.without, isOneOfSeveral: true });
   const { tokens: _guessed, ...bare } = structure;
   let result: Structure = { ...bare, root: asDrawn };
   let before = wide.width;

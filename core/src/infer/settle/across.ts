@@ -48,7 +48,8 @@ export function withDrawnAligns(
     changed = true;
     const from = found.meant[at];
     const word = alignOf(from, from + found.meant[size], room);
-    if (word) return { ...child, rules: withChange(child.rules, { alignSelf: word === usual ? null : word }) };
+    if (word)
+      return { ...child, rules: withChange(child.rules, { alignSelf: word === usual ? null : word }) };
     return heldAt(child, found.meant, Math.max(0, from - room.from), isColumn, own, targets);
   });
   return changed ? { ...part, children } : undefined;

@@ -78,8 +78,7 @@ export function withMiddles(part: Part, standing: readonly Standing[], own: Rect
   const axis = axisOf(part);
   if (!axis || typeof part.rules.gap === 'number') return undefined;
   const { at, size } = axis;
-  const isMiddle = ({ meant }: Standing) =>
-    Math.abs(meant[at] + meant[size] / 2 - own[size] / 2) <= MAX_SNAP;
+  const isMiddle = ({ meant }: Standing) => Math.abs(meant[at] + meant[size] / 2 - own[size] / 2) <= MAX_SNAP;
   const middles = new Set(standing.filter((s) => inFlow(s) && isMiddle(s)).map((s) => s.child));
   if (middles.size !== 1) return undefined;
   const across = at === 'x' ? 'y' : 'x';

@@ -41,7 +41,9 @@ class Settling {
     let root = draft;
     for (let round = 0; round < MAX_ROUNDS; round++) {
       const placed = reflow(root, this.#drawing.width, this.#engine).parts;
-      const wrong = new Set([...walk(root)].filter((p) => misplaces(p, placed, this.#targets)).map((p) => p.id));
+      const wrong = new Set(
+        [...walk(root)].filter((p) => misplaces(p, placed, this.#targets)).map((p) => p.id),
+      );
       if (wrong.size === 0) break;
       const next = this.#mended(root, wrong);
       if (next === root) break;
@@ -92,7 +94,11 @@ class Settling {
 
   /** A container in which what it misplaces hangs where it was drawn, or all where the rest does not stand then. */
   #pinned(part: Part, own: Rect): Part {
-    const astray = new Set(this.#standing(part, own).filter(isMisplaced).map((s) => s.child.id));
+    const astray = new Set(
+      this.#standing(part, own)
+        .filter(isMisplaced)
+        .map((s) => s.child.id),
+    );
     const flowing = part.children.filter((c) => !c.rules.pin);
     if (flowing.filter((c) => astray.has(c.id)).length * 2 <= flowing.length) {
       const some = withPinned(part, astray, this.#targets, this.#items);

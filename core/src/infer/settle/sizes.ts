@@ -7,7 +7,11 @@ function widthOf(child: Part, meant: Rect, box: Rect): RuleChange {
   const { width } = child.rules;
   // What fills stays elastic below the width that it was drawn with.
   if (width?.kind === 'fill' && box.width > meant.width) return { maxWidth: meant.width };
-  return { width: fixed(meant.width + (child.kind === 'text' ? WORD_ROOM : 0)), maxWidth: null, minWidth: null };
+  return {
+    width: fixed(meant.width + (child.kind === 'text' ? WORD_ROOM : 0)),
+    maxWidth: null,
+    minWidth: null,
+  };
 }
 
 const isElastic = (size: Size | undefined): boolean => size?.kind === 'fill' || size?.kind === 'share';

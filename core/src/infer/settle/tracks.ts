@@ -1,12 +1,4 @@
-import {
-  bottom,
-  right,
-  round,
-  withChange,
-  type Part,
-  type Rect,
-  type Track,
-} from '../../model/index.js';
+import { bottom, right, round, withChange, type Part, type Rect, type Track } from '../../model/index.js';
 import { MAX_SNAP, type Standing } from './misplaced.js';
 
 /** The starts of tracks: places that lie no further apart than a snap are one. */
@@ -35,7 +27,9 @@ export function withDrawnTracks(part: Part, standing: readonly Standing[], own: 
   if ((flow !== 'grid' && flow !== 'wrap') || flowing.length < 2) return undefined;
   const starts = startsOf(flowing.map(({ meant }) => meant.x));
   const isAt = (start: number) => (s: Standing) => Math.abs(s.meant.x - start) <= 2 * MAX_SNAP;
-  const ends = starts.map((start) => Math.max(...flowing.filter(isAt(start)).map(({ meant }) => right(meant))));
+  const ends = starts.map((start) =>
+    Math.max(...flowing.filter(isAt(start)).map(({ meant }) => right(meant))),
+  );
   const gaps = starts.slice(1).map((start, i) => start - (ends[i] as number));
   const gap = gaps.length > 0 ? round(Math.max(0, Math.min(...gaps)), 1) : 0;
   if (gaps.some((g) => g < -MAX_SNAP)) return undefined;
@@ -49,7 +43,9 @@ export function withDrawnTracks(part: Part, standing: readonly Standing[], own: 
   const lines = startsOf(flowing.map(({ meant }) => meant.y));
   const feet = lines.map((line) =>
     Math.max(
-      ...flowing.filter(({ meant }) => Math.abs(meant.y - line) <= 2 * MAX_SNAP).map(({ meant }) => bottom(meant)),
+      ...flowing
+        .filter(({ meant }) => Math.abs(meant.y - line) <= 2 * MAX_SNAP)
+        .map(({ meant }) => bottom(meant)),
     ),
   );
   const between = lines.slice(1).map((line, i) => line - (feet[i] as number));

@@ -1,5 +1,13 @@
 import { reflow, type Engine } from '../../layout/index.js';
-import { right, standing, updatePart, walk, withOverride, type Part, type Structure } from '../../model/index.js';
+import {
+  right,
+  standing,
+  updatePart,
+  walk,
+  withOverride,
+  type Part,
+  type Structure,
+} from '../../model/index.js';
 import priors from '../priors.json' with { type: 'json' };
 
 /** The frame of a common phone, px. */

@@ -17,7 +17,11 @@ type Boxes = ReadonlyMap<string, Rect>;
 const PANE = 0.95;
 
 /** The picture that is all of one side of a row of the whole screen; undefined for other rows. */
-export function picturePane(row: Part, boxes: Boxes, frame: { width: number; height: number }): Part | undefined {
+export function picturePane(
+  row: Part,
+  boxes: Boxes,
+  frame: { width: number; height: number },
+): Part | undefined {
   const own = boxes.get(row.id);
   if (row.kind !== 'container' || ruleOf(row.rules, 'flow') !== 'row' || !own || own.width < frame.width - 1)
     return undefined;
@@ -29,11 +33,7 @@ export function picturePane(row: Part, boxes: Boxes, frame: { width: number; hei
 }
 
 /** A picture that fills one side of the screen makes room for what stands beside it, as most that were counted do. */
-export function withoutPicturePane(
-  root: Part,
-  boxes: Boxes,
-  frame: { width: number; height: number },
-): Part {
+export function withoutPicturePane(root: Part, boxes: Boxes, frame: { width: number; height: number }): Part {
   for (const row of walk(root)) {
     const picture = picturePane(row, boxes, frame);
     if (!picture) continue;

@@ -1,5 +1,6 @@
 import { inFlow } from '../../layout/index.js';
-import { FIT, ruleOf, updatePart, walk, withOverride, type Part, type Rect } from '../../model/index.js';
+import { FIT, NO_PADDING, ruleOf, walk, withOverride, type Part, type Rect } from '../../model/index.js';
+import priors from '../priors.json' with { type: 'json' };
 
 type Boxes = ReadonlyMap<string, Rect>;
 
@@ -16,33 +17,69 @@ function isLinks(part: Part, boxes: Boxes): boolean {
     ruleOf(part.rules, 'flow') === 'column' &&
     lines.length >= LINKS &&
     lines.every(
-      (l) =>
-        (boxes.get(l.id)?.height ?? Infinity) <= LINK && (l.kind === 'text' || l.children.length > 0),
+      (l) => (boxes.get(l.id)?.height ?? Infinity) <= LINK && (l.kind === 'text' || l.children.length > 0),
     ) &&
     lines.filter((l) => [...walk(l)].filter((p) => p.kind === 'text').length === 1).length * 2 > lines.length
   );
 }
 
 /** The room that is left above what stands at the foot of a rail: more than all the gaps in it. */
-const isRoomLeft = (child: Part, rail: Part): boolean => {
+const isFoot = (child: Part, rail: Part): boolean => {
   const gap = typeof rail.rules.gap === 'number' ? rail.rules.gap : 0;
-  return (child.rules.gapBefore ?? 0) > Math.max(LINK, 2 * gap);
+  return !child.rules.pin && (child.rules.gapBefore ?? 0) > Math.max(LINK, 2 * gap);
 };
 
-/** Lets the links of a rail that has become a strip across the screen below a frame width stand side by side. */
-export function linksAside(root: Part, rail: Part, below: number, boxes: Boxes): Part {
-  let result = updatePart(root, rail.id, (part) => ({
-    ...part,
-    children: part.children.map((c) => (isRoomLeft(c, part) ? withOverride(c, below, { gapBefore: null }) : c)),
-  }));
-  for (const list of walk(rail)) {
-    if (!isLinks(list, boxes)) continue;
-    result = updatePart(result, list.id, (part) => {
-      const children = part.children.map((c) =>
-        c.rules.pin || c.kind === 'text' ? c : withOverride(c, below, { width: FIT, alignSelf: null }),
-      );
-      return withOverride({ ...part, children }, below, { flow: 'wrap' });
-    });
-  }
-  return result;
+/** A line along an edge of a rail. */
+const isEdge = (child: Part): boolean =>
+  child.kind === 'shape' && child.rules.pin !== undefined && child.rules.width?.kind === 'fixed';
+
+/** A link as wide as its words, with the containers that are there for it alone. */
+function asWideAsWords(link: Part, below: number): Part {
+  if (link.rules.pin || link.kind === 'text') return link;
+  const [only, ...more] = link.children;
+  const inner = only && more.length === 0 && only.children.length > 0;
+  const fits = link.rules.width !== undefined && link.rules.width.kind !== 'fit';
+  const told = fits ? withOverride(link, below, { width: FIT, minWidth: null, maxWidth: null }) : link;
+  return inner ? { ...told, children: [asWideAsWords(only, below)] } : told;
+}
+
+/**
+ * A list of links whose lines stand side by side below a frame width. What is set off by twice their distance begins a new line,
+ * and so does the first link after a name.
+ */
+function inLines(list: Part, below: number): Part {
+  const gap = typeof list.rules.gap === 'number' ? list.rules.gap : 0;
+  const children = list.children.map((c, i) => {
+    const told = asWideAsWords(c, below);
+    const { gapBefore, pin } = c.rules;
+    if (gapBefore === undefined || pin) return told;
+    const newLine = gapBefore > (i === 1 ? gap : 2 * gap);
+    return withOverride(told, below, { gapBefore: null, ...(newLine && { newLine }) });
+  });
+  return withOverride({ ...list, children }, below, { flow: 'wrap' });
+}
+
+/**
+ * What a rail does where it has become a strip across the screen below a frame width: its links stand side by side, and what
+ * stood at its foot makes room, as with most that were counted.
+ */
+export function asStrip(rail: Part, below: number, boxes: Boxes): Part {
+  const visit = (part: Part): Part => {
+    const children = part.children.map((c) =>
+      isFoot(c, part) || (part === rail && isEdge(c)) ? withOverride(c, below, { hidden: true }) : visit(c),
+    );
+    const next = { ...part, children };
+    return isLinks(part, boxes) ? inLines(next, below) : next;
+  };
+  return visit(rail);
+}
+
+/** What stands beside a rail keeps from the sides of the screen, where the rail has become a strip, what it kept from the rail. */
+export function besideStrip(content: Part, gap: number, below: number): Part {
+  if (content.kind !== 'container' || content.rules.pin) return content;
+  const side = Math.min(Math.max(0, gap), priors.gutters.most);
+  const padding = content.rules.padding ?? NO_PADDING;
+  return withOverride(content, below, {
+    padding: { ...padding, left: Math.max(padding.left, side), right: Math.max(padding.right, side) },
+  });
 }
