@@ -76,7 +76,7 @@ export function seatAcross(
   const words = places.filter((p) => p !== 'full' && p !== 'odd');
   const align: Align = based
     ? 'baseline'
-    : ((usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : 'centre'));
+    : ((usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : spanAlign(places)));
   const seats = children.map((node, i): Seat => {
     const width = plan.widths[i] ?? FIT;
     const box = plan.boxes[i] ?? node.box;
@@ -111,6 +111,9 @@ export function seatAcross(
   });
   return { align, seats, ...(least !== undefined && { minHeight: least }) };
 }
+
+/** How what spans its row stands in a higher one: where others hang from the top it does so, too. */
+const spanAlign = (places: readonly string[]): Align => (places.includes('odd') ? 'start' : 'centre');
 
 function acrossPlace(node: Node, inner: Rect, by: number): 'full' | 'start' | 'centre' | 'end' | 'odd' {
   const [above, below] = [node.box.y - inner.y, bottom(inner) - bottom(node.box)];

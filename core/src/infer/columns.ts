@@ -247,6 +247,13 @@ function limited(node: Node, inner: Rect, place: Place, b: Builder, wide: boolea
   if (place === 'centre' && l <= WIDE_MARGIN && !wide)
     return { node, rules: { width: FILL }, box: node.box, inset: { left: l, right: l } };
   const box = place === 'centre' ? roomOfWords(node, inner, b) : node.box;
+  if (place === 'centre' && !wide && l > WIDE_MARGIN && inner.width >= b.frameWidth - 2)
+    return {
+      node,
+      rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' },
+      box,
+      inset: { left: NARROW_PADDING, right: NARROW_PADDING },
+    };
   return inset(
     { node, rules: { width: FILL, maxWidth: box.width, ...aligned(place) }, box },
     inner,

@@ -6,6 +6,8 @@ import { near, type Node } from './node.js';
 export interface Column {
   readonly from: number;
   readonly to: number;
+  /** Whether all content stands in it, wherever that ends. */
+  readonly holdsAll?: boolean;
 }
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
@@ -34,12 +36,22 @@ export function contentColumn({ items, width }: Drawing): Column | undefined {
     .filter(([x, count]) => count >= STARTS && [-SAME, 0, SAME].some((off) => ends.has(width - x + off)))
     .sort((a, b) => b[1] - a[1] || a[0] - b[0])
     .map(([x]) => x);
-  return from === undefined ? undefined : { from, to: width - from };
+  if (from !== undefined) return { from, to: width - from };
+  const start = openStart(items, width);
+  return start === undefined ? undefined : { from: start, to: width - start, holdsAll: true };
+}
+
+/** Where all content begins behind a wide margin and keeps at least as far from the other side; undefined where it does not. */
+function openStart(items: Drawing['items'], width: number): number | undefined {
+  const inside = items.map((i) => i.box).filter((b) => b.x > 1 || right(b) < width - 1);
+  const start = Math.round(Math.min(...inside.map((b) => b.x)));
+  const end = Math.max(...inside.map(right));
+  return start >= WIDE_MARGIN && start < width / 2 && end <= width - start + SAME ? start : undefined;
 }
 
 /** Whether what reaches from one place to another begins where the content column does and all but reaches its end. */
-export const standsIn = ({ from, to }: Column, start: number, end: number): boolean =>
-  near(start, from, SAME) && end <= to && end > to - SHORT;
+export const standsIn = ({ from, to, holdsAll }: Column, start: number, end: number): boolean =>
+  near(start, from, SAME) && end <= to + SAME && (holdsAll === true || end > to - SHORT);
 
 /** A group that stands in the content column, as wide as that. */
 export function inContentColumn(node: Node, room: Rect, column: Column): Node {
