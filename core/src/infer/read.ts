@@ -1,5 +1,5 @@
 import { containmentOf, type Drawing } from '../drawing/index.js';
-import { reflow, type Engine } from '../layout/index.js';
+import type { Engine } from '../layout/index.js';
 import { round, type Part, type Structure } from '../model/index.js';
 import { deviations, EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
@@ -16,9 +16,7 @@ import { pushFeetDown } from './spacers.js';
 import { stepDown } from './steps.js';
 import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
-import { withMenu } from './widths/bar.js';
-import { withPhoneGutters } from './widths/gutters.js';
-import { withoutPicturePane } from './widths/panes.js';
+import { withBarsOfPhones, withGuttersOfPhones } from './widths/phones.js';
 import { TreeBuilder } from './tree.js';
 
 /** How far reading has come; `done` runs from 0 to 1. */
@@ -126,25 +124,14 @@ export function withGuesses(
   engine: Engine,
   { without, isOneOfSeveral = false }: GuessOptions,
 ): Read {
-  const narrow = without?.has('narrow frames')
-    ? asDrawn
-    : stackNarrow(
-        isOneOfSeveral ? asDrawn : asOnPhones(asDrawn, drawing, engine),
-        drawing.width,
-        engine,
-        !isOneOfSeveral,
-      );
-  const { root: guessed, tokens } =
-    narrow === asDrawn || drawing.width < DRAWN_WIDE ? { root: narrow, tokens: [] } : stepDown(narrow);
-  const base: Structure = {
+  const bare: Structure = {
     version: 1,
     name: drawing.name,
     drawn: { width: drawing.width, height: drawing.height },
     snap: 0,
-    ...(tokens.length > 0 && { tokens }),
-    root: guessed,
+    root: asDrawn,
   };
-  const told = narrow === asDrawn || isOneOfSeveral ? base : withPhoneGutters(base, drawing.width, engine);
+  const told = without?.has('narrow frames') ? bare : guessedBelow(bare, drawing, engine, isOneOfSeveral);
   return {
     structure: { ...told, snap: snapOf(told, [drawing], engine) },
     asDrawn,
@@ -152,11 +139,19 @@ export function withGuesses(
   };
 }
 
-/** What bars and panes of most screens do on phones. */
-function asOnPhones(asDrawn: Part, drawing: Drawing, engine: Engine): Part {
-  if (drawing.width < DRAWN_WIDE) return asDrawn;
-  const boxes = reflow(asDrawn, drawing.width, engine).parts;
-  return withoutPicturePane(withMenu(asDrawn, boxes, drawing), boxes, drawing);
+/** A structure with what most screens do in frames that are narrower than the one drawn. */
+function guessedBelow(
+  structure: Structure,
+  drawing: Drawing,
+  engine: Engine,
+  isOneOfSeveral: boolean,
+): Structure {
+  const barred = isOneOfSeveral ? structure : withBarsOfPhones(structure, drawing, engine);
+  const narrow = stackNarrow(barred.root, drawing.width, engine, !isOneOfSeveral);
+  const { root, tokens } =
+    narrow === structure.root || drawing.width < DRAWN_WIDE ? { root: narrow, tokens: [] } : stepDown(narrow);
+  const stepped: Structure = { ...structure, ...(tokens.length > 0 && { tokens }), root };
+  return isOneOfSeveral ? stepped : withGuttersOfPhones(stepped, drawing, engine);
 }
 
 /** By how much an item stands off its place in any of the drawings, px; 0 within {@link EXACT}. */

@@ -29,6 +29,7 @@ import { snapItems } from './snap.js';
 import { markTables } from './tables.js';
 import { TABLET, turnWhereGuessed } from './turns.js';
 import { judged } from './widths/judged.js';
+import { withBarsOfPhones, withGuttersOfPhones } from './widths/phones.js';
 
 /** Breakpoints are whole steps of this, px. */
 const STEP = 20;
@@ -84,10 +85,18 @@ export function readSeveral(
     result = turnWhereGuessed(simple, guessed, { breakpoint, width: narrow.width }, engine);
     before = narrow.width;
   }
-  if (!options.without?.has('narrow frames'))
-    result = before >= TABLET ? stackForPhones(result, before, engine) : stepMiddle(result, before, engine);
+  if (!options.without?.has('narrow frames')) result = guessedBelow(result, drawings, engine);
   const said = whole(result);
   return { ...said, snap: snapOf(said, [wide, ...rest], engine) };
+}
+
+/** A structure with what most screens do in frames that are narrower than the narrowest drawing. */
+function guessedBelow(structure: Structure, drawings: readonly Drawing[], engine: Engine): Structure {
+  const narrowest = drawings.reduce((a, b) => (b.width < a.width ? b : a));
+  const { width } = narrowest;
+  if (width < TABLET) return stepMiddle(structure, width, engine);
+  const barred = withBarsOfPhones(structure, narrowest, engine);
+  return withGuttersOfPhones(stackForPhones(barred, width, engine), narrowest, engine);
 }
 
 /** A drawing read in the grouping of a tree, as a tree of the same ids; and where that grouping does not hold. */

@@ -107,10 +107,10 @@ function menuButton(row: Part): Part {
 
 /**
  * A bar across the top keeps to its one line: where a phone has no room for all that it holds, links and buttons give way to a
- * menu button below the frame width at which most bars that were counted do so.
+ * menu button below the frame width at which most bars that were counted do so. `shown` is the tree as it stands in the drawing.
  */
-export function withMenu(root: Part, boxes: Boxes, drawing: Drawing): Part {
-  const row = topBar(root, boxes, drawing.width);
+export function withMenu(root: Part, shown: Part, boxes: Boxes, drawing: Drawing): Part {
+  const row = topBar(shown, boxes, drawing.width);
   const own = row && boxes.get(row.id);
   if (!row || !own || own.height > HIGHEST) return root;
   const { stays, givesWay } = partsOf(row);

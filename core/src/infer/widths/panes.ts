@@ -32,9 +32,17 @@ export function picturePane(
   });
 }
 
-/** A picture that fills one side of the screen makes room for what stands beside it, as most that were counted do. */
-export function withoutPicturePane(root: Part, boxes: Boxes, frame: { width: number; height: number }): Part {
-  for (const row of walk(root)) {
+/**
+ * A picture that fills one side of the screen makes room for what stands beside it, as most that were counted do. `shown` is the
+ * tree as it stands in the drawing.
+ */
+export function withoutPicturePane(
+  root: Part,
+  shown: Part,
+  boxes: Boxes,
+  frame: { width: number; height: number },
+): Part {
+  for (const row of walk(shown)) {
     const picture = picturePane(row, boxes, frame);
     if (!picture) continue;
     const below = Math.min(priors.panes.goneBelow, frame.width);
