@@ -26,7 +26,7 @@ for (const name of readdirSync(dir).sort().slice(from, from + count)) {
   const engine = new Engine(measurer);
   const score = (structure: Structure) => scoreCase(kase, truth, reflowAnswer({ drawings, structure, measurer } as any, kase.heldOut), 'one').score;
   const read = readDrawing(d, measurer, {});
-  const bare = asTyped(freeWidths({ ...read.structure, root: process.env.BARE ? read.asDrawn : read.guessed, ...(process.env.BARE && { tokens: undefined }) } as any, [d], engine), [d], engine);
+  const bare = asTyped(freeWidths(read.structure, [d], engine), [d], engine);
   let last = score(bare); const s0 = last;
   const log: string[] = [];
   (globalThis as any).__judge = (fault: any, step: any, structure: Structure) => {

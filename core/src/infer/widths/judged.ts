@@ -2,6 +2,7 @@ import type { Drawing } from '../../drawing/index.js';
 import { reflow, standingBoxes, type Engine } from '../../layout/index.js';
 import {
   applyStep,
+  pathTo,
   checkAll,
   breakpoints,
   standing,
@@ -11,6 +12,7 @@ import {
   walk,
 } from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
+import { covers } from '../group.js';
 import { otherSizes, type Drawn } from './otherSizes.js';
 import { bitsOf } from './say.js';
 
@@ -195,7 +197,7 @@ class Judging {
       ...otherSizes(structure, fault, this.#drawnBox),
       ...waysAgainst(structure, fault, (id) => this.#drawnBox(id)?.width ?? Infinity)
         .map((way) => way.step)
-        .filter((step) => !hides(step)),
+        .filter((step) => !hides(step) && !this.#lowers(step)),
     ];
     const known = breakpoints(structure);
     for (const step of steps.flatMap((s) => [...atKnown(s, known), s])) {
@@ -210,6 +212,20 @@ class Judging {
         continue;
       yield { structure: result.doc, say: bitsOf(step, drawn, known) };
     }
+  }
+
+  /** Whether a step puts into the flow what was drawn over its siblings: a dialog, a sheet or a badge is no part of what is below it. */
+  #lowers(step: Step): boolean {
+    if (step.kind !== 'setRules') return false;
+    return step.parts.some(({ id, set }) => {
+      const over = this.#drawnBox(id);
+      if (set.pin !== null || !over) return false;
+      const parent = pathTo(this.#state.structure.root, id).at(-2);
+      return (parent?.children ?? []).some((c) => {
+        const under = c.id === id || c.rules.pin ? undefined : this.#drawnBox(c.id);
+        return under !== undefined && covers(under, over);
+      });
+    });
   }
 
   /** Whether a fault is gone in one of the frames that show it. */
