@@ -5,7 +5,6 @@ import {
   fixed,
   pathTo,
   plainText,
-  right,
   round,
   union,
   updatePart,
@@ -17,10 +16,9 @@ import {
 } from '../model/index.js';
 import { itemBoxes, reflow, type Engine } from '../layout/index.js';
 import { distance } from '../proof/index.js';
+import { seatRules } from './settle/pinned.js';
 import { WORD_ROOM } from './widths.js';
 
-/** The largest shift of a child, px, that may pass as a snap; beyond it the place is pinned as drawn. */
-const MAX_SNAP = 1.5;
 /** What an item may be off by before its surroundings are flattened, px. */
 const MAX_OFF = 2.5;
 /** More repairs than this and the drawing is no screen. */
@@ -28,111 +26,9 @@ const MAX_REPAIRS = 400;
 /** Letters may be set this much closer to keep the drawn line breaks, px a letter: no eye sees it. */
 const CLOSER = 0.08;
 
-type Boxes = ReadonlyMap<string, Rect>;
 type Items = ReadonlyMap<string, Item>;
 
 const byId = (drawing: Drawing): Items => new Map(drawing.items.map((i) => [i.id, i]));
-
-/**
- * Makes the tree stand where it was drawn: while containers misplace a child by more than may be called a snap, the
- * innermost such containers are pinned as drawn. `targets` are the boxes that parts were meant to have.
- */
-export function settle(draft: Part, targets: Boxes, drawing: Drawing, engine: Engine): Part {
-  let root = draft;
-  const items = byId(drawing);
-  for (let guard = 0; guard < MAX_REPAIRS; guard++) {
-    const wrong = misplacing(root, reflow(root, drawing.width, engine).parts, targets);
-    if (wrong.size === 0) break;
-    const repaired = (part: Part): Part => {
-      const children = part.children.map(repaired);
-      const own = children.every((c, i) => c === part.children[i]) ? part : { ...part, children };
-      return wrong.has(part.id) ? pinnedAsDrawn(own, targets, items) : own;
-    };
-    root = repaired(root);
-  }
-  return root;
-}
-
-/** The containers that misplace a child while nothing in them does, by their ids. */
-function misplacing(root: Part, placed: Boxes, targets: Boxes): ReadonlySet<string> {
-  const found = new Set<string>();
-  const isWrong = (part: Part): boolean => {
-    const [own, meant] = [placed.get(part.id), targets.get(part.id)];
-    if (!own || !meant || part.kind !== 'container' || part.rules.flow === 'free') return false;
-    return part.children.some((child) => {
-      const [box, target] = [placed.get(child.id), targets.get(child.id)];
-      if (!box || !target) return true;
-      const moved = Math.max(
-        Math.abs(box.x - own.x + meant.x - target.x),
-        Math.abs(box.y - own.y + meant.y - target.y),
-      );
-      const resized = Math.max(Math.abs(box.width - target.width), Math.abs(box.height - target.height));
-      return moved > MAX_SNAP || resized > MAX_SNAP * 2;
-    });
-  };
-  /** Whether the part, or anything in it, misplaces something. */
-  const visit = (part: Part): boolean => {
-    const inside = part.children.map(visit).includes(true);
-    if (inside || !isWrong(part)) return inside;
-    found.add(part.id);
-    return true;
-  };
-  visit(root);
-  return found;
-}
-
-/** The rules that say how a part sits in its parent's flow. */
-function seatRules({ pin, gapBefore, alignSelf, minWidth, maxWidth }: Rules): Rules {
-  return {
-    ...(pin && { pin }),
-    ...(gapBefore !== undefined && { gapBefore }),
-    ...(alignSelf && { alignSelf }),
-    ...(minWidth !== undefined && { minWidth }),
-    ...(maxWidth !== undefined && { maxWidth }),
-  };
-}
-
-/** A container whose flow cannot reproduce the drawing: its children hang where they were drawn. */
-function pinnedAsDrawn(part: Part, targets: Boxes, items: Items): Part {
-  const own = targets.get(part.id);
-  if (!own) return part;
-  const children = part.children.map((child): Part => {
-    const item = child.kind === 'text' ? items.get(child.source[0] ?? '') : undefined;
-    const box = item?.box ?? targets.get(child.id) ?? own;
-    const pin = { left: box.x - own.x, top: box.y - own.y };
-    const { clip, ...inner } = child.rules;
-    const { pin: _p, gapBefore: _g, alignSelf: _a, newLine: _n, ...free } = inner;
-    const { minWidth: _min, maxWidth: _max, ...rules } = free;
-    const kept = { ...rules, ...(clip !== undefined && { clip }) };
-    if (child.kind === 'text') {
-      // One line needs no width to break at, and words put together from pieces may be a hair wider than drawn.
-      const oneLine = item?.kind === 'text' && item.lines.length === 1;
-      return {
-        ...child,
-        rules: { ...kept, pin, width: oneLine ? FIT : fixed(box.width + WORD_ROOM), height: FIT },
-      };
-    }
-    const fills = rules.width?.kind === 'fill';
-    const across = fills ? { right: right(own) - right(box) } : {};
-    return {
-      ...child,
-      rules: {
-        ...kept,
-        pin: { ...pin, ...across },
-        width: fills ? FILL : fixed(box.width),
-        height: fixed(box.height),
-      },
-    };
-  });
-  const { width, height } = part.rules;
-  const rules: Rules = {
-    ...seatRules(part.rules),
-    flow: 'free',
-    width: width === undefined || width.kind === 'fit' ? fixed(own.width) : width,
-    height: height?.kind === 'fill' ? height : fixed(own.height),
-  };
-  return { ...part, rules, children };
-}
 
 /**
  * Rounding and snapping may leave a paragraph a hair less room than its widest line takes, so that it would break
@@ -166,21 +62,35 @@ export function fitWords(root: Part, drawing: Drawing, engine: Engine): Part {
 
 /**
  * The last resort: while an item still stands off its place, the nearest container around it that is not flat yet
- * gives up its nesting and pins all it holds where it was drawn.
+ * gives up its nesting and pins all it holds where it was drawn. An item that this does not put in its place, as words that begin
+ * in the middle of their first line, is left as it is: its surroundings keep their nesting.
  */
 export function flattenRest(start: Part, drawing: Drawing, engine: Engine): Part {
   let root = start;
   const items = byId(drawing);
   const flattened = new Set<string>();
+  const left = new Set<string>();
+  const offIn = (tree: Part): ReadonlyMap<string, number> => {
+    const placed = itemBoxes(tree, reflow(tree, drawing.width, engine));
+    return new Map(drawing.items.map((i) => [i.id, distance(placed.get(i.id) ?? NOWHERE, i.box)]));
+  };
+  /** Whether an item does not stand where it was drawn even when it hangs there alone. */
+  const isBeyondHelp = (item: Item, owner: Part): boolean => {
+    const alone = flat({ ...root, children: [{ ...owner, children: [], source: [item.id] }] }, items, drawing);
+    return !((offIn(alone).get(item.id) ?? NaN) <= MAX_OFF);
+  };
   for (let guard = 0; guard < MAX_REPAIRS; guard++) {
-    const placed = itemBoxes(root, reflow(root, drawing.width, engine));
-    const owners = new Map([...walk(root)].flatMap((p) => p.source.map((id) => [id, p.id] as const)));
-    const path = drawing.items
-      .filter((i) => !(distance(placed.get(i.id) ?? NOWHERE, i.box) <= MAX_OFF))
-      .map((i) => pathTo(root, owners.get(i.id) ?? ''))
-      .find((p) => p.some((part) => part.kind === 'container' && !flattened.has(part.id)));
-    const around = path?.findLast((p) => p.kind === 'container' && !flattened.has(p.id));
-    if (!around) break;
+    const off = offIn(root);
+    const owners = new Map([...walk(root)].flatMap((p) => p.source.map((id) => [id, p] as const)));
+    const astray = drawing.items.find((i) => !((off.get(i.id) ?? NaN) <= MAX_OFF) && !left.has(i.id));
+    if (!astray) break;
+    const owner = owners.get(astray.id);
+    const path = owner && !isBeyondHelp(astray, owner) ? pathTo(root, owner.id) : [];
+    const around = path.findLast((p) => p.kind === 'container' && !flattened.has(p.id));
+    if (!around) {
+      left.add(astray.id);
+      continue;
+    }
     flattened.add(around.id);
     const frame = around === root ? drawing : undefined;
     root = updatePart(root, around.id, (part) => flat(part, items, frame));

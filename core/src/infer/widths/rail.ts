@@ -43,18 +43,18 @@ function asWideAsWords(link: Part, below: number): Part {
   return inner ? { ...told, children: [asWideAsWords(only, below)] } : told;
 }
 
-/**
- * A list of links whose lines stand side by side below a frame width. What is set off by twice their distance begins a new line,
- * and so does the first link after a name.
- */
+/** A list of links whose lines stand side by side below a frame width, after a name, where it has one, in a line of its own. */
 function inLines(list: Part, below: number): Part {
   const gap = typeof list.rules.gap === 'number' ? list.rules.gap : 0;
-  const children = list.children.map((c, i) => {
+  const [name, second] = inFlow(list);
+  const isHeaded = (second?.rules.gapBefore ?? 0) > gap;
+  const children = list.children.map((c) => {
+    if (c === name && isHeaded)
+      return withOverride(c, below, { width: { kind: 'share', percent: 100 }, maxWidth: null });
     const told = asWideAsWords(c, below);
-    const { gapBefore, pin } = c.rules;
-    if (gapBefore === undefined || pin) return told;
-    const newLine = gapBefore > (i === 1 ? gap : 2 * gap);
-    return withOverride(told, below, { gapBefore: null, ...(newLine && { newLine }) });
+    return c.rules.gapBefore === undefined || c.rules.pin
+      ? told
+      : withOverride(told, below, { gapBefore: null });
   });
   return withOverride({ ...list, children }, below, { flow: 'wrap' });
 }
