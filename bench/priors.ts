@@ -6,13 +6,14 @@
  */
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { countPhones, nonePhones, phonePriors } from './phones.js';
 import { countLineHeights, countSpaces, noneTyped } from './typed.js';
 
 type Box = readonly [x: number, y: number, width: number, height: number];
 type Boxes = Readonly<Record<string, Box | null>>;
 
 interface Case {
-  readonly source: { readonly width: number };
+  readonly source: { readonly width: number; readonly height: number };
   readonly heldOut: readonly number[];
   readonly samples: readonly { readonly svg: string }[];
 }
@@ -73,6 +74,7 @@ function unitsOf(items: readonly string[], groups: Groups['groups'], boxes: Boxe
 
 const turned = UP_TO.map((upTo) => ({ upTo, rows: 0, turned: 0 }));
 const typed = noneTyped();
+const phones = nonePhones();
 let screens = 0;
 for (const dir of process.argv.slice(2)) {
   for (const name of readdirSync(dir).sort()) {
@@ -83,6 +85,16 @@ for (const dir of process.argv.slice(2)) {
     const { groups } = parsed(at, 'structure.json') as Groups;
     const drawn = widths[source.width]?.boxes ?? {};
     screens++;
+    countPhones(phones, {
+      drawn: source.width,
+      height: source.height,
+      widths: new Map(
+        [source.width, ...heldOut].flatMap((w) => {
+          const at = widths[w];
+          return at ? [[w, at.boxes] as const] : [];
+        }),
+      ),
+    });
     countSpaces(typed, groups);
     await countLineHeights(typed, path.join(at, samples[0]?.svg ?? ''), drawn);
     for (const { items, flow } of groups) {
@@ -105,7 +117,10 @@ for (const dir of process.argv.slice(2)) {
   }
 }
 const file = new URL('../core/src/infer/priors.json', import.meta.url);
-writeFileSync(file, `${JSON.stringify({ screens, turns: turned, ...typed }, null, 2)}\n`);
+writeFileSync(
+  file,
+  `${JSON.stringify({ screens, ...phonePriors(phones), turns: turned, ...typed }, null, 2)}\n`,
+);
 process.stdout.write(
   `${screens} screens\n${turned.map((t) => `to ${t.upTo}: ${t.turned} of ${t.rows} rows`).join('\n')}\n`,
 );

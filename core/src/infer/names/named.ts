@@ -62,6 +62,7 @@ export function named(structure: Structure, engine: Engine, within?: string): St
       : undefined;
   const visit = (part: Part, around: string): Part => {
     const called = (child: Part): Part => {
+      if (standsIn(child)) return keptNames(child, names);
       const place =
         within === undefined ? (placeNameOf(child, part.children, frame) ?? leads(child)) : undefined;
       const role = isScrim(child, frame) ? 'scrim' : (roles.get(child) ?? 'part');
@@ -81,6 +82,17 @@ export function named(structure: Structure, engine: Engine, within?: string): St
   };
   return { ...structure, root: withPatterns(renamed(root), given) };
 }
+
+/** Whether a part was added to stand in for others in other frames: it is not shown in the drawing, and nothing in it was drawn. */
+const standsIn = (part: Part): boolean =>
+  part.rules.hidden === true && [...walk(part)].every((p) => p.source.length === 0);
+
+/** A part that has its name already, as all in it have. */
+const keptNames = (part: Part, names: Names): Part => ({
+  ...part,
+  name: names.take(part.name),
+  children: part.children.map((c) => keptNames(c, names)),
+});
 
 /** The role of every part, of those inside first. */
 function rolesOf(root: Part, { boxes }: Frame): Map<Part, string> {
