@@ -76,7 +76,11 @@ export function flattenRest(start: Part, drawing: Drawing, engine: Engine): Part
   };
   /** Whether an item does not stand where it was drawn even when it hangs there alone. */
   const isBeyondHelp = (item: Item, owner: Part): boolean => {
-    const alone = flat({ ...root, children: [{ ...owner, children: [], source: [item.id] }] }, items, drawing);
+    const alone = flat(
+      { ...root, children: [{ ...owner, children: [], source: [item.id] }] },
+      items,
+      drawing,
+    );
     return !((offIn(alone).get(item.id) ?? NaN) <= MAX_OFF);
   };
   for (let guard = 0; guard < MAX_REPAIRS; guard++) {

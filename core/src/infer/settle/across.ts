@@ -41,18 +41,16 @@ export function withDrawnAligns(
     ? { from: padding.left, to: own.width - padding.right }
     : { from: padding.top, to: own.height - padding.bottom };
   const usual = ruleOf(part.rules, 'align');
-  let changed = false;
   const children = part.children.map((child): Part => {
     const found = standing.find((s) => s.child === child);
     if (!found || child.rules.pin || Math.abs(found.box[at] - found.meant[at]) <= MAX_SNAP) return child;
-    changed = true;
     const from = found.meant[at];
     const word = alignOf(from, from + found.meant[size], room);
     if (word)
       return { ...child, rules: withChange(child.rules, { alignSelf: word === usual ? null : word }) };
     return heldAt(child, found.meant, Math.max(0, from - room.from), isColumn, own, targets);
   });
-  return changed ? { ...part, children } : undefined;
+  return children.every((c, i) => c === part.children[i]) ? undefined : { ...part, children };
 }
 
 /** A child in a container that keeps its distance from the start across the flow. */

@@ -1,4 +1,6 @@
 import {
+  centreX,
+  centreY,
   NO_PADDING,
   round,
   ruleOf,
@@ -81,16 +83,14 @@ export function withMiddles(part: Part, standing: readonly Standing[], own: Rect
   const isMiddle = ({ meant }: Standing) => Math.abs(meant[at] + meant[size] / 2 - own[size] / 2) <= MAX_SNAP;
   const middles = new Set(standing.filter((s) => inFlow(s) && isMiddle(s)).map((s) => s.child));
   if (middles.size !== 1) return undefined;
-  const across = at === 'x' ? 'y' : 'x';
   const children = part.children.map((child) => {
     const found = standing.find((s) => s.child === child && middles.has(child));
     if (!found) return child;
     const { meant } = found;
-    const offset = round(
-      meant[across] + meant[at === 'x' ? 'height' : 'width'] / 2 - own[at === 'x' ? 'height' : 'width'] / 2,
-      1,
-    );
-    const pin = at === 'x' ? { centreX: 0, centreY: offset } : { centreY: 0, centreX: offset };
+    const pin =
+      at === 'x'
+        ? { centreX: 0, centreY: round(centreY(meant) - own.height / 2, 1) }
+        : { centreX: round(centreX(meant) - own.width / 2, 1), centreY: 0 };
     return { ...child, rules: withChange(child.rules, { pin, gapBefore: null, alignSelf: null }) };
   });
   return { ...part, children };

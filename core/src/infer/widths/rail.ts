@@ -71,7 +71,13 @@ export function asStrip(rail: Part, below: number, boxes: Boxes): Part {
     const next = { ...part, children };
     return isLinks(part, boxes) ? inLines(next, below) : next;
   };
-  return visit(rail);
+  const strip = visit(rail);
+  const { padding, height, minHeight } = rail.rules;
+  return withOverride(strip, below, {
+    ...(padding && { padding: { ...padding, bottom: Math.min(padding.bottom, padding.top) } }),
+    ...(height && height.kind !== 'fit' && { height: FIT }),
+    ...(minHeight !== undefined && { minHeight: null }),
+  });
 }
 
 /** What stands beside a rail keeps from the sides of the screen, where the rail has become a strip, what it kept from the rail. */
