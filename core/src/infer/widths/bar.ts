@@ -79,7 +79,7 @@ function neededBy(row: Part, drawing: Drawing, own: Rect): number {
 /** A button of three lines in the colour of the bar's words. */
 function menuButton(row: Part): Part {
   const id = `${row.id}-menu`;
-  const colour = textRunsIn(row)[0]?.style.colour ?? 'currentcolor';
+  const colour = textRunsIn(row)[0]?.style.colour ?? '#000000';
   const lines = [1, 2, 3].map((n): Part => ({
     id: `${id}${n}`,
     name: `Menu line ${n}`,
