@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { readSeveral } from '@tinfold/core/infer';
-import { applyStep, walk, type Structure } from '@tinfold/core/model';
+import { applyStep, walk } from '@tinfold/core/model';
 import { readSources } from '../cli/src/reading.js';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
@@ -13,27 +13,13 @@ import { press } from './support/press.js';
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const WAIT = 30_000;
 
-/** The structure with content as far from the sides on phones as it was drawn. */
-const withDrawnGutters = (structure: Structure): Structure =>
-  [...walk(structure.root)].reduce((doc, { id, below = [] }) => {
-    const [gutter] = below.filter((o) => o.rules.padding !== undefined);
-    const result =
-      gutter &&
-      applyStep(doc, {
-        kind: 'setRules',
-        below: gutter.width,
-        parts: [{ id, set: {}, leave: ['padding'] }],
-      });
-    return result?.ok ? result.doc : doc;
-  }, structure);
-
-/** Reads the board without judging it, so that it has faults, and hides its links on phones; tells the id of its screen. */
+/** Reads the board without judging it or minding phones, so that it has faults, and hides its links on phones; tells the id of its screen. */
 async function unjudgedScreen(url: string): Promise<string> {
   const source = await readFile(DEPARTURES, 'utf8');
   const { drawings, measurer } = await readSources([{ text: source, name: 'Departures board' }]);
   const [opened] = drawings;
   if (!opened) throw new Error('There is no drawing.');
-  const read = withDrawnGutters(readSeveral([opened.drawing], measurer, { without: new Set(['judge']) }));
+  const read = readSeveral([opened.drawing], measurer, { without: new Set(['judge', 'phones']) });
   const links = [...walk(read.root)].find((p) => p.name === 'Sailings links');
   const hidden = applyStep(read, {
     kind: 'setRules',

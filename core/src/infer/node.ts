@@ -48,6 +48,7 @@ export const PRINCIPLES = [
   'shortest description',
   'limits',
   'narrow frames',
+  'phones',
   'judge',
 ] as const;
 export type Principle = (typeof PRINCIPLES)[number];

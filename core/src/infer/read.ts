@@ -131,7 +131,8 @@ export function withGuesses(
     snap: 0,
     root: asDrawn,
   };
-  const told = without?.has('narrow frames') ? bare : guessedBelow(bare, drawing, engine, isOneOfSeveral);
+  const isToldOtherwise = isOneOfSeveral || without?.has('phones') === true;
+  const told = without?.has('narrow frames') ? bare : guessedBelow(bare, drawing, engine, isToldOtherwise);
   return {
     structure: { ...told, snap: snapOf(told, [drawing], engine) },
     asDrawn,
@@ -139,19 +140,19 @@ export function withGuesses(
   };
 }
 
-/** A structure with what most screens do in frames that are narrower than the one drawn. */
+/** A structure with what most screens do in frames that are narrower than the one drawn; on phones, unless `isToldOtherwise`. */
 function guessedBelow(
   structure: Structure,
   drawing: Drawing,
   engine: Engine,
-  isOneOfSeveral: boolean,
+  isToldOtherwise: boolean,
 ): Structure {
-  const barred = isOneOfSeveral ? structure : withBarsOfPhones(structure, drawing, engine);
-  const narrow = stackNarrow(barred.root, drawing.width, engine, !isOneOfSeveral);
+  const barred = isToldOtherwise ? structure : withBarsOfPhones(structure, drawing, engine);
+  const narrow = stackNarrow(barred.root, drawing.width, engine, !isToldOtherwise);
   const { root, tokens } =
     narrow === structure.root || drawing.width < DRAWN_WIDE ? { root: narrow, tokens: [] } : stepDown(narrow);
   const stepped: Structure = { ...structure, ...(tokens.length > 0 && { tokens }), root };
-  return isOneOfSeveral ? stepped : withGuttersOfPhones(stepped, drawing, engine);
+  return isToldOtherwise ? stepped : withGuttersOfPhones(stepped, drawing, engine);
 }
 
 /** By how much an item stands off its place in any of the drawings, px; 0 within {@link EXACT}. */

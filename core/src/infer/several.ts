@@ -85,16 +85,22 @@ export function readSeveral(
     result = turnWhereGuessed(simple, guessed, { breakpoint, width: narrow.width }, engine);
     before = narrow.width;
   }
-  if (!options.without?.has('narrow frames')) result = guessedBelow(result, drawings, engine);
+  if (!options.without?.has('narrow frames')) result = guessedBelow(result, drawings, engine, options);
   const said = whole(result);
   return { ...said, snap: snapOf(said, [wide, ...rest], engine) };
 }
 
 /** A structure with what most screens do in frames that are narrower than the narrowest drawing. */
-function guessedBelow(structure: Structure, drawings: readonly Drawing[], engine: Engine): Structure {
+function guessedBelow(
+  structure: Structure,
+  drawings: readonly Drawing[],
+  engine: Engine,
+  { without }: ReadOptions,
+): Structure {
   const narrowest = drawings.reduce((a, b) => (b.width < a.width ? b : a));
   const { width } = narrowest;
   if (width < TABLET) return stepMiddle(structure, width, engine);
+  if (without?.has('phones')) return stackForPhones(structure, width, engine);
   const barred = withBarsOfPhones(structure, narrowest, engine);
   return withGuttersOfPhones(stackForPhones(barred, width, engine), narrowest, engine);
 }

@@ -228,7 +228,7 @@ describe('a screen drawn wide, where it is narrow', () => {
         words('t', 72, 152, 'One night'),
     );
     expect(at(structure, 1120, 'card').x).toBeCloseTo((1120 - 672) / 2, 0);
-    expect(at(structure, 480, 'card').width).toBeCloseTo(480 - 48, 0);
+    expect(at(structure, 480, 'card').width).toBeCloseTo(480 - 2 * 20, 0);
   });
 
   test('lines of a wrap that end where the next thing would not fit ask for no limit', () => {

@@ -25,16 +25,33 @@ const APART = 16;
 /** A menu button, as large as an icon, px. */
 const BUTTON = { side: 24, line: 2, gap: 5 };
 
-/** The row in which a bar across the top of the screen holds its things; undefined for a screen that has no such bar. */
-export function topBar(root: Part, boxes: Boxes, frame: number): Part | undefined {
+/**
+ * The row in which a bar across the top of the screen holds its things: it reaches its sides, or is the first thing between the
+ * margins of a screen without one. Undefined for a screen that has no such bar.
+ */
+function topBar(root: Part, boxes: Boxes, frame: number): Part | undefined {
   const spansTop = (part: Part): boolean => {
     const box = boxes.get(part.id);
     return box !== undefined && box.y <= 1 && box.x <= 1 && right(box) >= frame - 1 && box.height > 0;
   };
+  const rowIn = (part: Part): Part | undefined =>
+    [...walk(part)].find((p) => ruleOf(p.rules, 'flow') === 'row' && inFlow(p).length > 1);
   let bar = root.children.find(spansTop);
   while (bar && (boxes.get(bar.id)?.height ?? 0) > HIGHEST) bar = bar.children.find(spansTop);
   if (root.children.length < 2 && bar === root.children[0]) return undefined;
-  return bar && [...walk(bar)].find((p) => ruleOf(p.rules, 'flow') === 'row' && inFlow(p).length > 1);
+  if (bar) return rowIn(bar);
+  const [first, ...below] = inFlow(root);
+  const row = first && below.length > 0 && ruleOf(root.rules, 'flow') === 'column' ? rowIn(first) : undefined;
+  return row && hasMarkAndLinks(row) ? row : undefined;
+}
+
+/** So many words beside a name with a mark are links; fewer may be what a page offers beside its title. */
+const LINKS = 3;
+
+function hasMarkAndLinks(row: Part): boolean {
+  const { stays, givesWay } = partsOf(row);
+  const isMarked = stays.flatMap(leavesOf).some((p) => p.kind !== 'text');
+  return isMarked && givesWay.reduce((sum, p) => sum + wordsIn(p), 0) >= LINKS;
 }
 
 const leavesOf = (part: Part): Part[] => [...walk(part)].filter((p) => p.children.length === 0);
