@@ -2,7 +2,9 @@
  * Counts what screens do as their frame gets narrower and which lengths their designers typed, over generated screens and
  * pages whose boxes are known at several widths, and writes the counts that the reader goes by.
  *
- *   npm run bench:priors -- DIR [DIR …]
+ *   npm run bench:priors -- [--phones] DIR [DIR …]
+ *
+ * With `--phones` only what screens do on phones is written.
  */
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -76,7 +78,9 @@ const turned = UP_TO.map((upTo) => ({ upTo, rows: 0, turned: 0 }));
 const typed = noneTyped();
 const phones = nonePhones();
 let screens = 0;
-for (const dir of process.argv.slice(2)) {
+const given = process.argv.slice(2);
+const onlyPhones = given.includes('--phones');
+for (const dir of given.filter((d) => d !== '--phones')) {
   for (const name of readdirSync(dir).sort()) {
     const at = path.join(dir, name);
     if (!existsSync(path.join(at, 'structure.json'))) continue;
@@ -116,11 +120,16 @@ for (const dir of process.argv.slice(2)) {
     }
   }
 }
-const file = new URL('../core/src/infer/priors.json', import.meta.url);
-writeFileSync(
-  file,
-  `${JSON.stringify({ screens, ...phonePriors(phones), turns: turned, ...typed }, null, 2)}\n`,
-);
+const write = (name: string, counts: unknown): void => {
+  const file = new URL(`../core/src/infer/${name}`, import.meta.url);
+  writeFileSync(
+    file,
+    `${JSON.stringify(counts, null, 2)}
+`,
+  );
+};
+write('widths/phones.json', { screens, ...phonePriors(phones) });
+if (!onlyPhones) write('priors.json', { screens, turns: turned, ...typed });
 process.stdout.write(
   `${screens} screens\n${turned.map((t) => `to ${t.upTo}: ${t.turned} of ${t.rows} rows`).join('\n')}\n`,
 );

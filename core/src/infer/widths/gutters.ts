@@ -8,7 +8,7 @@ import {
   type Part,
   type Structure,
 } from '../../model/index.js';
-import priors from '../priors.json' with { type: 'json' };
+import priors from './phones.json' with { type: 'json' };
 
 /** The frame of a common phone, px. */
 const PHONE = 390;

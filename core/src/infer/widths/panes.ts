@@ -9,7 +9,7 @@ import {
   type Part,
   type Rect,
 } from '../../model/index.js';
-import priors from '../priors.json' with { type: 'json' };
+import priors from './phones.json' with { type: 'json' };
 
 type Boxes = ReadonlyMap<string, Rect>;
 

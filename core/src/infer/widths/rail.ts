@@ -1,6 +1,6 @@
 import { inFlow } from '../../layout/index.js';
 import { FIT, NO_PADDING, ruleOf, walk, withOverride, type Part, type Rect } from '../../model/index.js';
-import priors from '../priors.json' with { type: 'json' };
+import priors from './phones.json' with { type: 'json' };
 
 type Boxes = ReadonlyMap<string, Rect>;
 
