@@ -1,7 +1,7 @@
 /** What bars, gutters and picture panes of screens whose boxes are known at several widths do in narrower frames. */
 
-type Box = readonly [x: number, y: number, width: number, height: number];
-type Boxes = Readonly<Record<string, Box | null>>;
+export type Box = readonly [x: number, y: number, width: number, height: number];
+export type Boxes = Readonly<Record<string, Box | null>>;
 
 /** One screen: the width that it was drawn at, and its boxes at this and at other widths. */
 export interface Screen {
@@ -13,20 +13,20 @@ export interface Screen {
 /** The tally of what was seen, over all screens. */
 export interface Phones {
   /** Bars across the top, how many of them hid something, and between which frame widths they began to, px. */
-  readonly bars: { seen: number; hidden: number; readonly at: number[] };
+  readonly bars: { seen: number; readonly at: number[] };
   /**
    * Where the drawing keeps its content further than {@link PHONE_MOST} from the sides: how far phones keep it, px, and between which
    * frame widths it comes that near.
    */
   readonly gutters: { readonly counts: Record<number, number>; readonly at: number[] };
   /** Pictures that fill a side of the screen, how many went, and between which frame widths, px. */
-  readonly panes: { seen: number; gone: number; readonly at: number[] };
+  readonly panes: { seen: number; readonly at: number[] };
 }
 
 export const nonePhones = (): Phones => ({
-  bars: { seen: 0, hidden: 0, at: [] },
+  bars: { seen: 0, at: [] },
   gutters: { counts: {}, at: [] },
-  panes: { seen: 0, gone: 0, at: [] },
+  panes: { seen: 0, at: [] },
 });
 
 /** Screens drawn narrower than this are those of phones and tablets themselves, px. */
@@ -69,9 +69,7 @@ function countBar(tally: Phones, screen: Screen, drawn: readonly (readonly [stri
   if (things.length < THINGS) return;
   tally.bars.seen++;
   const at = goesAt(screen, (boxes) => things.some(([id]) => !boxes[id]));
-  if (at === undefined) return;
-  tally.bars.hidden++;
-  tally.bars.at.push(at);
+  if (at !== undefined) tally.bars.at.push(at);
 }
 
 function countPanes(tally: Phones, screen: Screen, drawn: readonly (readonly [string, Box])[]): void {
@@ -82,9 +80,7 @@ function countPanes(tally: Phones, screen: Screen, drawn: readonly (readonly [st
     if (holds) continue;
     tally.panes.seen++;
     const at = goesAt(screen, (boxes) => !boxes[id]);
-    if (at === undefined) continue;
-    tally.panes.gone++;
-    tally.panes.at.push(at);
+    if (at !== undefined) tally.panes.at.push(at);
   }
 }
 
@@ -109,12 +105,13 @@ export function countPhones(tally: Phones, screen: Screen): void {
   if (at !== undefined) tally.gutters.at.push(at);
 }
 
-const median = (numbers: readonly number[]): number | undefined =>
-  numbers.toSorted((a, b) => a - b)[numbers.length >> 1];
-
 /** Frame widths are said in whole steps of this, px, and gutters in this. */
 const STEP = 20;
 const GUTTER_STEP = 4;
+
+/** The middle one of some frame widths, in whole steps. */
+const middleOf = (widths: readonly number[]): number =>
+  Math.round((widths.toSorted((a, b) => a - b)[widths.length >> 1] ?? 0) / STEP) * STEP;
 
 /** The distance, in whole steps, that the most gutters are no more than a step away from. */
 function usualGutter(counts: Readonly<Record<number, number>>): number {
@@ -131,13 +128,13 @@ function usualGutter(counts: Readonly<Record<number, number>>): number {
 export const phonePriors = ({ bars, gutters, panes }: Phones) => ({
   bars: {
     seen: bars.seen,
-    hidden: bars.hidden,
-    menuBelow: Math.round((median(bars.at) ?? 0) / STEP) * STEP,
+    hidden: bars.at.length,
+    menuBelow: middleOf(bars.at),
   },
   gutters: {
     counts: gutters.counts,
-    below: Math.round((median(gutters.at) ?? 0) / STEP) * STEP,
+    below: middleOf(gutters.at),
     most: usualGutter(gutters.counts),
   },
-  panes: { seen: panes.seen, gone: panes.gone, goneBelow: Math.round((median(panes.at) ?? 0) / STEP) * STEP },
+  panes: { seen: panes.seen, gone: panes.at.length, goneBelow: middleOf(panes.at) },
 });

@@ -8,11 +8,8 @@
  */
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { countPhones, nonePhones, phonePriors } from './phones.js';
+import { countPhones, nonePhones, phonePriors, type Box, type Boxes } from './phones.js';
 import { countLineHeights, countSpaces, noneTyped } from './typed.js';
-
-type Box = readonly [x: number, y: number, width: number, height: number];
-type Boxes = Readonly<Record<string, Box | null>>;
 
 interface Case {
   readonly source: { readonly width: number; readonly height: number };
@@ -122,11 +119,7 @@ for (const dir of given.filter((d) => d !== '--phones')) {
 }
 const write = (name: string, counts: unknown): void => {
   const file = new URL(`../core/src/infer/${name}`, import.meta.url);
-  writeFileSync(
-    file,
-    `${JSON.stringify(counts, null, 2)}
-`,
-  );
+  writeFileSync(file, `${JSON.stringify(counts, null, 2)}\n`);
 };
 write('widths/phones.json', { screens, ...phonePriors(phones) });
 if (!onlyPhones) write('priors.json', { screens, turns: turned, ...typed });

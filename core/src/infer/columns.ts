@@ -169,8 +169,7 @@ function ofTable(node: Node, inner: Rect, by: number, limited: boolean): Seat | 
   const left = Math.max(0, node.box.x - inner.x);
   const box = { ...node.box, width: Math.max(node.box.width, inner.width - 2 * left) };
   const rest = Math.max(0, right(inner) - right(box));
-  if (limited && left > by)
-    return { node, rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' }, box };
+  if (limited && left > by) return inMiddle(node, box, true);
   return {
     node,
     rules: { width: FILL },
@@ -224,14 +223,17 @@ function openLimited(node: Node, inner: Rect, b: Builder, padded: boolean): Seat
   if (l <= WIDE_MARGIN || inner.width <= WIDE_BOX) return undefined;
   const even = { ...node.box, x: inner.x + l, width: inner.width - 2 * l };
   const box = near(l, r, b.tolerance.same * 1.5) ? roomOfWords(node, inner, b) : even;
-  return {
-    node,
-    rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' },
-    box,
-    // Where the column has a padding for narrow frames already, a second one would only narrow the content.
-    ...(!padded && { inset: { left: NARROW_PADDING, right: NARROW_PADDING } }),
-  };
+  return inMiddle(node, box, padded);
 }
+
+/** A child in the middle of its column, as wide as its box at the most. */
+const inMiddle = (node: Node, box: Rect, padded: boolean): Seat => ({
+  node,
+  rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' },
+  box,
+  // Where the column has a padding for narrow frames already, a second one would only narrow the content.
+  ...(!padded && { inset: { left: NARROW_PADDING, right: NARROW_PADDING } }),
+});
 
 /** A holder that is narrower than the room: it fills up to its drawn width, or keeps small distances at both sides. */
 function limited(node: Node, inner: Rect, place: Place, b: Builder, wide: boolean): Seat {
@@ -248,12 +250,7 @@ function limited(node: Node, inner: Rect, place: Place, b: Builder, wide: boolea
     return { node, rules: { width: FILL }, box: node.box, inset: { left: l, right: l } };
   const box = place === 'centre' ? roomOfWords(node, inner, b) : node.box;
   if (place === 'centre' && !wide && l > WIDE_MARGIN && inner.width >= b.frameWidth - 2)
-    return {
-      node,
-      rules: { width: FILL, maxWidth: box.width, alignSelf: 'centre' },
-      box,
-      inset: { left: NARROW_PADDING, right: NARROW_PADDING },
-    };
+    return inMiddle(node, box, wide);
   return inset(
     { node, rules: { width: FILL, maxWidth: box.width, ...aligned(place) }, box },
     inner,

@@ -1,3 +1,4 @@
+import type { Boxes } from './standingPart.js';
 import { picturePane } from './widths/panes.js';
 import { asStrip, besideStrip } from './widths/rail.js';
 import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
@@ -45,8 +46,6 @@ const COLUMN = { width: 120, height: 56 };
 const LIST = 160;
 /** Columns take at least this share of their row between them. */
 const COLUMNS_SHARE = 0.45;
-
-type Boxes = ReadonlyMap<string, Rect>;
 
 function isColumn(part: Part, boxes: Boxes): boolean {
   const box = boxes.get(part.id);
@@ -278,10 +277,9 @@ export function stackForPhones(structure: Structure, width: number, engine: Engi
 
 /** A row of a rail and what stands beside it, as a strip across the screen and what stands below it. */
 function withStrip(row: Part, below: number, boxes: Boxes, frame: number): Part {
-  const { gap, padding } = row.rules;
-  const apart = typeof gap === 'number' ? gap : 0;
+  const { padding } = row.rules;
   const children = row.children.map((c) =>
-    isShell(c, boxes, frame) ? asStrip(c, below, boxes) : besideStrip(c, apart, below),
+    isShell(c, boxes, frame) ? asStrip(c, below, boxes) : besideStrip(c, gapPx(row), below),
   );
   const sides = padding ? { padding: { ...padding, left: 0, right: 0 } } : {};
   return withOverride({ ...row, children }, below, sides);

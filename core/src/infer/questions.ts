@@ -12,6 +12,7 @@ import { alternativesTo, type Alternative } from './alternatives.js';
 import { placesOf, stepFor, type AtPart } from './decisions.js';
 import { evidenceOf, type Place } from './evidence.js';
 import { distance } from '../proof/index.js';
+import type { Boxes } from './standingPart.js';
 
 /** A decision that the designer is asked about. */
 export interface Question {
@@ -56,8 +57,6 @@ const MOST_CANDIDATES = 80;
 const FAR = 0.15;
 /** What the other answer may be off by at a drawn width, px. */
 const SAME = 1.6;
-
-type Boxes = ReadonlyMap<string, Rect>;
 
 interface Candidate {
   readonly place: Place;

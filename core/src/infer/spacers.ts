@@ -1,14 +1,13 @@
 import type { Engine } from '../layout/index.js';
 import { gapPx, inFlow, reflow } from '../layout/index.js';
-import { bottom, FILL, ruleOf, updatePart, walk, type Part, type Rect } from '../model/index.js';
+import { bottom, FILL, ruleOf, updatePart, walk, type Part } from '../model/index.js';
 import { spread } from './stack.js';
+import type { Boxes } from './standingPart.js';
 
 /** Feet of cards that stand within this of one line are on it, px. */
 const LEVEL = 1.5;
 /** What the spaces above the feet differ by at least, before they are more than a slip of the hand, px. */
 const UNEVEN = 4;
-
-type Boxes = ReadonlyMap<string, Rect>;
 
 const isCard = (part: Part): boolean =>
   part.kind === 'container' &&

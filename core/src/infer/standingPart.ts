@@ -2,6 +2,9 @@ import { inFlow } from '../layout/index.js';
 import { NO_PADDING, type Part, type Rect } from '../model/index.js';
 import { endOf, startOf, type Axis } from './stack.js';
 
+/** The boxes of parts where they stand, by their ids. */
+export type Boxes = ReadonlyMap<string, Rect>;
+
 /** The box of a part without its padding. */
 export function innerBox(part: Part, box: Rect): Rect {
   const p = part.rules.padding ?? NO_PADDING;
@@ -14,7 +17,7 @@ export function innerBox(part: Part, box: Rect): Rect {
 }
 
 /** The spaces between consecutive children where they stand, those that begin a new line left out. */
-export function gapsAlong(part: Part, boxes: ReadonlyMap<string, Rect>, axis: Axis): number[] {
+export function gapsAlong(part: Part, boxes: Boxes, axis: Axis): number[] {
   const placed = inFlow(part).flatMap((c) => boxes.get(c.id) ?? []);
   return placed.slice(1).flatMap((box, i) => {
     const before = placed[i] as Rect;

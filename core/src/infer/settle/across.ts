@@ -12,7 +12,7 @@ import { axisOf } from './along.js';
 import { MAX_SNAP, type Standing } from './misplaced.js';
 
 /** What a container is called that only holds another at its distance. */
-export const holderOf = (id: string): string => `${id}-seat`;
+const holderOf = (id: string): string => `${id}-seat`;
 
 /** How a child across its container's flow stands, told by its drawn edges; undefined where no word says it. */
 function alignOf(from: number, to: number, room: { from: number; to: number }): Align | undefined {

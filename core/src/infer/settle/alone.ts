@@ -1,13 +1,11 @@
 import { reflow, type Engine } from '../../layout/index.js';
 import { FILL, fixed, type Part, type Rect, type Rules } from '../../model/index.js';
+import type { Boxes } from '../standingPart.js';
 
 /** What keeps its room for the part that is looked at alone: no part of a reading is called so. */
 const AROUND = ' around';
 /** More room than a container was drawn with, px, so that no rounding of its box breaks its words. */
 const ROOM = 0.5;
-
-/** The boxes of parts, by their ids. */
-export type Boxes = ReadonlyMap<string, Rect>;
 
 /** The rules of a container without those of its place, where sizes that come from its parent are those that were drawn. */
 function inOwnBox(rules: Rules, own: Rect): Rules {

@@ -10,7 +10,7 @@ import {
   type Rect,
 } from '../../model/index.js';
 import { commonest } from '../stack.js';
-import { MAX_SNAP, type Standing } from './misplaced.js';
+import { flowingOf, MAX_SNAP, type Standing } from './misplaced.js';
 
 /** A child that would stand so far from its drawn place gets a gap of its own, px. */
 const DRIFT = 0.4;
@@ -29,12 +29,10 @@ export function axisOf(part: Part): (typeof AXES)['row' | 'column'] | undefined 
   return (flow === 'row' || flow === 'column') && !part.rules.reverse ? AXES[flow] : undefined;
 }
 
-const inFlow = ({ child }: Standing): boolean => !child.rules.pin && !child.rules.hidden;
-
 /** A row or column whose distances are those that put each child where it was drawn, whatever size it got. */
 export function withDrawnGaps(part: Part, standing: readonly Standing[], own: Rect): Part | undefined {
   const axis = axisOf(part);
-  const flowing = standing.filter(inFlow);
+  const flowing = flowingOf(standing);
   const [first] = flowing;
   const last = flowing.at(-1);
   if (!axis || !first || !last) return undefined;
@@ -81,7 +79,11 @@ export function withMiddles(part: Part, standing: readonly Standing[], own: Rect
   if (!axis || typeof part.rules.gap === 'number') return undefined;
   const { at, size } = axis;
   const isMiddle = ({ meant }: Standing) => Math.abs(meant[at] + meant[size] / 2 - own[size] / 2) <= MAX_SNAP;
-  const middles = new Set(standing.filter((s) => inFlow(s) && isMiddle(s)).map((s) => s.child));
+  const middles = new Set(
+    flowingOf(standing)
+      .filter(isMiddle)
+      .map((s) => s.child),
+  );
   if (middles.size !== 1) return undefined;
   const children = part.children.map((child) => {
     const found = standing.find((s) => s.child === child && middles.has(child));

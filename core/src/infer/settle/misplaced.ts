@@ -1,5 +1,5 @@
 import type { Part, Rect } from '../../model/index.js';
-import type { Boxes } from './alone.js';
+import type { Boxes } from '../standingPart.js';
 
 /** The largest shift of a child, px, that may pass as a snap. */
 export const MAX_SNAP = 1.5;
@@ -24,6 +24,10 @@ export function standingIn(part: Part, boxes: Boxes, targets: Boxes): readonly S
     return box && meant ? [{ child, meant: from(meant, drawn), box: from(box, own) }] : [];
   });
 }
+
+/** Those that stand in the flow. */
+export const flowingOf = (standing: readonly Standing[]): Standing[] =>
+  standing.filter(({ child }) => !child.rules.pin);
 
 /** Whether a child stands off its drawn place, or has another size, by more than may be called a snap. */
 export const isMisplaced = ({ meant, box }: Standing): boolean =>

@@ -1,7 +1,7 @@
 import type { Item } from '../../drawing/index.js';
 import { FILL, FIT, fixed, right, round, type Part, type Rect, type Rules } from '../../model/index.js';
 import { WORD_ROOM } from '../widths.js';
-import type { Boxes } from './alone.js';
+import type { Boxes } from '../standingPart.js';
 
 type Items = ReadonlyMap<string, Item>;
 

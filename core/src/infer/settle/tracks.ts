@@ -1,5 +1,5 @@
 import { bottom, right, round, withChange, type Part, type Rect, type Track } from '../../model/index.js';
-import { MAX_SNAP, type Standing } from './misplaced.js';
+import { flowingOf, MAX_SNAP, type Standing } from './misplaced.js';
 
 /** The starts of tracks: places that lie no further apart than a snap are one. */
 function startsOf(places: readonly number[]): number[] {
@@ -12,7 +12,7 @@ function startsOf(places: readonly number[]): number[] {
 /** A grid or wrap whose columns are no wider than drawn, so that as many stand in a line as were drawn there. */
 export function withDrawnColumns(part: Part, standing: readonly Standing[]): Part | undefined {
   const { columns } = part.rules;
-  const flowing = standing.filter(({ child }) => !child.rules.pin);
+  const flowing = flowingOf(standing);
   if (columns?.kind !== 'repeat' || flowing.length === 0) return undefined;
   const least = Math.floor(Math.min(...flowing.map(({ meant }) => meant.width)));
   return least < columns.min
@@ -23,7 +23,7 @@ export function withDrawnColumns(part: Part, standing: readonly Standing[]): Par
 /** A grid of the columns that its children were drawn in, each with its own width; undefined where they stand in none. */
 export function withDrawnTracks(part: Part, standing: readonly Standing[], own: Rect): Part | undefined {
   const { flow, padding } = part.rules;
-  const flowing = standing.filter(({ child }) => !child.rules.pin);
+  const flowing = flowingOf(standing);
   if ((flow !== 'grid' && flow !== 'wrap') || flowing.length < 2) return undefined;
   const starts = startsOf(flowing.map(({ meant }) => meant.x));
   const isAt = (start: number) => (s: Standing) => Math.abs(s.meant.x - start) <= 2 * MAX_SNAP;

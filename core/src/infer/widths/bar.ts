@@ -12,9 +12,8 @@ import {
   type Part,
   type Rect,
 } from '../../model/index.js';
+import type { Boxes } from '../standingPart.js';
 import priors from './phones.json' with { type: 'json' };
-
-type Boxes = ReadonlyMap<string, Rect>;
 
 /** What is no higher is a line of things, px: the bars that were counted were looked for in the same way. */
 const HIGHEST = 120;

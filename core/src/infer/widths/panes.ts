@@ -1,17 +1,7 @@
 import { inFlow } from '../../layout/index.js';
-import {
-  FILL,
-  right,
-  ruleOf,
-  updatePart,
-  walk,
-  withOverride,
-  type Part,
-  type Rect,
-} from '../../model/index.js';
+import { FILL, right, ruleOf, updatePart, walk, withOverride, type Part } from '../../model/index.js';
+import type { Boxes } from '../standingPart.js';
 import priors from './phones.json' with { type: 'json' };
-
-type Boxes = ReadonlyMap<string, Rect>;
 
 /** A pane takes all but a hair of the frame's height. */
 const PANE = 0.95;

@@ -1,8 +1,7 @@
-import { inFlow } from '../../layout/index.js';
-import { FIT, NO_PADDING, ruleOf, walk, withOverride, type Part, type Rect } from '../../model/index.js';
+import { gapPx, inFlow } from '../../layout/index.js';
+import { FIT, NO_PADDING, ruleOf, walk, withOverride, type Part } from '../../model/index.js';
+import type { Boxes } from '../standingPart.js';
 import priors from './phones.json' with { type: 'json' };
-
-type Boxes = ReadonlyMap<string, Rect>;
 
 /** A link in a rail is no higher, px: as much as a finger needs and some room. */
 const LINK = 56;
@@ -24,10 +23,8 @@ function isLinks(part: Part, boxes: Boxes): boolean {
 }
 
 /** The room that is left above what stands at the foot of a rail: more than all the gaps in it. */
-const isFoot = (child: Part, rail: Part): boolean => {
-  const gap = typeof rail.rules.gap === 'number' ? rail.rules.gap : 0;
-  return !child.rules.pin && (child.rules.gapBefore ?? 0) > Math.max(LINK, 2 * gap);
-};
+const isFoot = (child: Part, rail: Part): boolean =>
+  !child.rules.pin && (child.rules.gapBefore ?? 0) > Math.max(LINK, 2 * gapPx(rail));
 
 /** A line along an edge of a rail. */
 const isEdge = (child: Part): boolean =>
@@ -45,9 +42,8 @@ function asWideAsWords(link: Part, below: number): Part {
 
 /** A list of links whose lines stand side by side below a frame width, after a name, where it has one, in a line of its own. */
 function inLines(list: Part, below: number): Part {
-  const gap = typeof list.rules.gap === 'number' ? list.rules.gap : 0;
   const [name, second] = inFlow(list);
-  const isHeaded = (second?.rules.gapBefore ?? 0) > gap;
+  const isHeaded = (second?.rules.gapBefore ?? 0) > gapPx(list);
   const children = list.children.map((c) => {
     if (c === name && isHeaded)
       return withOverride(c, below, { width: { kind: 'share', percent: 100 }, maxWidth: null });
