@@ -18,6 +18,7 @@ const OUTSIDE = [
   'express',
   'sequelize',
   '@tinfold/server/*',
+  '@tinfold/host/*',
   'tinfold-cli/*',
 ];
 const folders = (...names) => names.map((n) => `**/${n}/**`);
@@ -44,7 +45,7 @@ export default tseslint.config(
   { files: ['web/src/**'], ...hooks.configs.flat.recommended },
   {
     // Files that need each other cannot be read one after the other. Types alone are no need.
-    files: ['{core,cli,server,web}/src/**'],
+    files: ['{core,host,cli,server,web}/src/**'],
     plugins: { 'import-x': imports },
     settings: {
       'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
@@ -68,14 +69,23 @@ export default tseslint.config(
   inCore('infer', 'handoff'),
   inCore('handoff', 'infer', 'proof'),
   forbid(
+    ['host/**'],
+    ['react', 'antd', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'],
+    'What command and server share stands on core alone.',
+  ),
+  forbid(
     ['cli/**'],
     ['react', 'antd', 'express', 'sequelize', '@tinfold/server/*'],
-    'The command stands on core alone.',
+    'The command stands on core and host alone.',
   ),
-  forbid(['server/**'], ['react', 'antd', '**/web/**'], 'The server knows nothing of the web client.'),
+  forbid(
+    ['server/**'],
+    ['react', 'antd', '**/web/**', 'tinfold-cli/*'],
+    'The server knows nothing of the web client and of the command.',
+  ),
   forbid(
     ['web/**'],
-    ['node:*', 'express', 'sequelize', '@tinfold/server/*', 'tinfold-cli/*'],
+    ['node:*', 'express', 'sequelize', '@tinfold/server/*', '@tinfold/host/*', 'tinfold-cli/*'],
     'The web client runs in a browser.',
   ),
   prettier,

@@ -2,7 +2,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { PRINCIPLES } from '@tinfold/core/infer';
 import { reflowAnswer } from '../cli/src/answer.js';
-import { readSources } from '../cli/src/reading.js';
+import { readSources } from '../host/src/reading.js';
 
 const given = process.argv.slice(3);
 const valueOf = (name: string): string => given[given.indexOf(name) + 1] ?? '';

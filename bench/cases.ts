@@ -8,7 +8,7 @@ import { exportHtml } from '@tinfold/core/handoff';
 import { Engine, standingBoxes } from '@tinfold/core/layout';
 import { structureFromJson, unsound } from '@tinfold/core/model';
 import { isAt, prove } from '@tinfold/core/proof';
-import { readSources, type Reading } from '../cli/src/reading.js';
+import { readSources, type Reading } from '../host/src/reading.js';
 import { isPlainlyBroken, JUDGED_WIDTHS } from '../core/test/support/plainly.js';
 
 interface Tally {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { bench, describe } from 'vitest';
 import { GlyphTable, NO_DECISIONS, openDrawing } from '@tinfold/core/drawing';
-import { glyphFile } from '../cli/src/glyphs.js';
+import { glyphFile } from '../host/src/glyphs.js';
 import { benchMeasurer } from './support.js';
 
 const once = { iterations: 3, time: 300, warmupIterations: 1, warmupTime: 0 };

@@ -11,8 +11,8 @@ import { SVGPathData } from 'svg-pathdata';
 import type { Drawing } from '@tinfold/core/drawing';
 import { ruleOf, type Part, type Structure, type TextRun } from '@tinfold/core/model';
 import { breakLines, runWidth, type TextMeasurer } from '@tinfold/core/text';
-import { readSource, readSources, type Reading } from '../cli/src/reading.js';
-import { sourceText } from '../cli/src/source.js';
+import { readSource, readSources, type Reading } from '../host/src/reading.js';
+import { sourceText } from '../host/src/source.js';
 
 const FORMS = ['poppler.svg', 'mupdf.svg', 'librsvg.svg', 'pdf'] as const;
 /** Words within this of their place came back, px. */

@@ -3,7 +3,7 @@ import { Engine } from '@tinfold/core/layout';
 import { FILL, textRunsIn, updatePart, walk, withChange, type Structure } from '@tinfold/core/model';
 import { faultsIn, prove, structuresIn, TRIALS, TRIAL_NAMES } from '@tinfold/core/proof';
 import { facesOfRuns } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 import { benchMeasurer, cardsStructure } from './support.js';
 
 const measurer = await benchMeasurer();

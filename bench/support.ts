@@ -1,6 +1,6 @@
 import { FILL, fixed, pad, type Part, type Structure } from '@tinfold/core/model';
 import { faceFor } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 
 export const benchMeasurer = () =>
   loadMeasurer([400, 600].map((weight) => faceFor({ family: 'Inter', weight, italic: false })));

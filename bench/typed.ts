@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { NO_DECISIONS, openDrawing } from '@tinfold/core/drawing';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 import { FAR, LARGE } from '../core/src/infer/typed.js';
 
 /** Counts by what was counted: `whole` px lengths and how many others; line heights by how many times their size they are. */

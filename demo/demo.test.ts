@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from 'vitest';
 import { faceFor } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 import { boardingPass } from './boardingPass.js';
 import { departures, departuresPhone } from './departures.js';
 import { exportNested, exportStyled } from './exporters.js';

@@ -23,7 +23,7 @@ import type { Driver } from 'selenium-webdriver/chrome.js';
 import { SVGPathData } from 'svg-pathdata';
 import { facesOf, readSvg } from '@tinfold/core/drawing';
 import { faceKey, toSfnt, type Face } from '@tinfold/core/text';
-import { fontFile } from '../cli/src/fonts.js';
+import { fontFile } from '../host/src/fonts.js';
 import { openBrowser } from '../e2e/support/browser.js';
 import { loadFonts, startLawServer } from '../e2e/support/law.js';
 

@@ -1,7 +1,7 @@
 /** Draws the demo screens and writes them as SVG files beside this script. */
 import { writeFile } from 'node:fs/promises';
 import { faceFor } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 import { boardingPass } from './boardingPass.js';
 import { departures, departuresPhone } from './departures.js';
 import { exportNested, exportStyled } from './exporters.js';

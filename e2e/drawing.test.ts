@@ -3,7 +3,7 @@ import type { WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { measureDrawing, NO_DECISIONS, openDrawing, readSvg } from '@tinfold/core/drawing';
 import { breakLines, faceFor, type ShapedMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 import { openBrowser } from './support/browser.js';
 import { SHAPE_CASES, TEXT_CASES, type CorpusCase } from './support/corpus.js';
 import { loadFonts, startLawServer } from './support/law.js';

@@ -8,9 +8,9 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { FORMAT_NAMES, type Format, type OutputFile } from '@tinfold/core/handoff';
 import { Engine, reflow } from '@tinfold/core/layout';
 import { standing } from '@tinfold/core/model';
-import { handoffFiles } from '../cli/src/handoff.js';
-import { readSources, type Reading } from '../cli/src/reading.js';
-import { sourceText } from '../cli/src/source.js';
+import { handoffFiles } from '../host/src/handoff.js';
+import { readSources, type Reading } from '../host/src/reading.js';
+import { sourceText } from '../host/src/source.js';
 import { openBrowser } from './support/browser.js';
 
 const HERE = path.dirname(fileURLToPath(import.meta.url));

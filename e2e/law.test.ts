@@ -5,8 +5,8 @@ import type { WebDriver } from 'selenium-webdriver';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest';
 import { standing, type Part, type Structure } from '@tinfold/core/model';
 import { faceFor, SHIPPED } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
-import { readSources } from '../cli/src/reading.js';
+import { loadMeasurer } from '../host/src/fonts.js';
+import { readSources } from '../host/src/reading.js';
 import { anyRoot, anyStructure } from '../core/test/support/arbitrary.js';
 import {
   expectOfMost,

@@ -8,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { Engine, reflow } from '@tinfold/core/layout';
 import { standing, walk } from '@tinfold/core/model';
 import { run } from '../cli/src/main.js';
-import { readSources } from '../cli/src/reading.js';
+import { readSources } from '../host/src/reading.js';
 import { openBrowser } from './support/browser.js';
 
 const WIDTHS = [320, 390, 600, 768, 1024, 1280, 1440];

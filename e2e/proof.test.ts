@@ -4,7 +4,7 @@ import { By, Key, until, type WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { readSeveral } from '@tinfold/core/infer';
 import { applyStep, walk } from '@tinfold/core/model';
-import { readSources } from '../cli/src/reading.js';
+import { readSources } from '../host/src/reading.js';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';

@@ -7,7 +7,7 @@ import { Engine } from '@tinfold/core/layout';
 import { walk, type Structure } from '@tinfold/core/model';
 import { isAt, prove, type FaultKind } from '@tinfold/core/proof';
 import { faceFor, SHIPPED } from '@tinfold/core/text';
-import { readSources } from '../cli/src/reading.js';
+import { readSources } from '../host/src/reading.js';
 import { pageCases, patternCases } from '../core/test/support/benchmark.js';
 import { openBrowser } from './support/browser.js';
 import { facesIn, loadFonts, startLawServer } from './support/law.js';

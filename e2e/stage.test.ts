@@ -7,7 +7,7 @@ import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdri
 import decompress from 'woff2-encoder/decompress';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { faceFor } from '@tinfold/core/text';
-import { loadMeasurer } from '../cli/src/fonts.js';
+import { loadMeasurer } from '../host/src/fonts.js';
 import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
 import { press as pressOn } from './support/press.js';

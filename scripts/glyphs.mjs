@@ -1,4 +1,4 @@
 /** Makes the table of the shipped fonts' glyphs where it is missing. */
-import { glyphFile } from '../cli/dist/glyphs.js';
+import { glyphFile } from '../host/dist/glyphs.js';
 
 glyphFile();

@@ -33,10 +33,12 @@ function newest(folder) {
 /** Builds when sources are newer than what was built. */
 async function build() {
   const built = path.join(ROOT, 'web/dist/index.html');
-  const sources = ['core/src', 'cli/src', 'server/src', 'web/src'].map((f) => newest(path.join(ROOT, f)));
+  const sources = ['core/src', 'host/src', 'cli/src', 'server/src', 'web/src'].map((f) =>
+    newest(path.join(ROOT, f)),
+  );
   if (existsSync(built) && statSync(built).mtimeMs > Math.max(...sources)) return;
   console.log('Building …');
-  await run(bin('tsc'), ['-b', 'core', 'cli', 'server', 'web']);
+  await run(bin('tsc'), ['-b', 'core', 'host', 'cli', 'server', 'web']);
   await run(bin('vite'), ['build', 'web', '--logLevel', 'warn']);
 }
 

@@ -1,6 +1,6 @@
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import { round, ruleOf, standing, type Part, type Rect } from '@tinfold/core/model';
-import type { Reading } from './reading.js';
+import type { Reading } from '@tinfold/host/reading';
 
 type Numbers = [x: number, y: number, width: number, height: number];
 

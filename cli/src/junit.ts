@@ -8,7 +8,7 @@ import {
   widthsOf,
   type Fault,
 } from '@tinfold/core/proof';
-import type { Proven } from './proving.js';
+import type { Proven } from '@tinfold/host/proving';
 
 interface Outcome {
   readonly name: string;

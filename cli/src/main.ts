@@ -16,12 +16,12 @@ import {
   type TrialName,
 } from '@tinfold/core/proof';
 import { reflowAnswer } from './answer.js';
-import { loadMeasurer } from './fonts.js';
-import { handoffFiles } from './handoff.js';
+import { loadMeasurer } from '@tinfold/host/fonts';
+import { handoffFiles } from '@tinfold/host/handoff';
 import { junit } from './junit.js';
-import { facesOfStructure, proveTask, readExpectations, type Proven } from './proving.js';
-import { readSources, type Reading, type Source } from './reading.js';
-import { sourceText } from './source.js';
+import { facesOfStructure, proveTask, readExpectations, type Proven } from '@tinfold/host/proving';
+import { readSources, type Reading, type Source } from '@tinfold/host/reading';
+import { sourceText } from '@tinfold/host/source';
 
 /** A failure that is the user's to mend; its message is the whole report. */
 class UserError extends Error {}

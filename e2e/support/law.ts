@@ -6,7 +6,7 @@ import { exportHtml } from '@tinfold/core/handoff';
 import { Engine, reflow } from '@tinfold/core/layout';
 import { round, standing, walk, type Structure } from '@tinfold/core/model';
 import { faceFor, faceKey, resolveFamily, type Face, type ShapedMeasurer } from '@tinfold/core/text';
-import { fontFile } from '../../cli/src/fonts.js';
+import { fontFile } from '../../host/src/fonts.js';
 
 type Box = [number, number, number, number];
 

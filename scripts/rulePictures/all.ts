@@ -1,7 +1,7 @@
 import { Engine } from '@tinfold/core/layout';
 import { parseRuleLine, RULE_WORDS } from '@tinfold/core/model';
 import { faceFor } from '@tinfold/core/text';
-import { loadMeasurer } from '../../cli/src/fonts.js';
+import { loadMeasurer } from '../../host/src/fonts.js';
 import { rulePicture } from './draw.js';
 import { SCENES } from './scenes.js';
 

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Sequelize } from 'sequelize';
-import { readSources } from 'tinfold-cli/reading';
+import { readSources } from '@tinfold/host/reading';
 import { DrawingRow, Project, Screen } from './db/models.js';
 
 const SCREENS = [

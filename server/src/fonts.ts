@@ -1,8 +1,8 @@
 import path from 'node:path';
 import { Router } from 'express';
 import { faceKey, SCRIPT_FALLBACKS, SHIPPED, type Face } from '@tinfold/core/text';
-import { fontFile } from 'tinfold-cli/fonts';
-import { glyphFile } from 'tinfold-cli/glyphs';
+import { fontFile } from '@tinfold/host/fonts';
+import { glyphFile } from '@tinfold/host/glyphs';
 import { notFound } from './problem.js';
 
 const FAMILIES = [...SHIPPED, ...SCRIPT_FALLBACKS];

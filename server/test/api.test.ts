@@ -4,7 +4,7 @@ import type { Sequelize } from 'sequelize';
 import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import type { Step, Structure } from '@tinfold/core/model';
-import { readSource } from 'tinfold-cli/reading';
+import { readSource } from '@tinfold/host/reading';
 import { migrate, MIGRATIONS } from '../src/db/migrations.js';
 import { loadDemo } from '../src/demo.js';
 import { freshAgent } from './database.js';

@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize';
 import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import type { Structure } from '@tinfold/core/model';
-import { readSource } from 'tinfold-cli/reading';
+import { readSource } from '@tinfold/host/reading';
 import { connect } from '../src/db/models.js';
 import { migrate, MIGRATIONS } from '../src/db/migrations.js';
 import { freshAgent, freshDatabase } from './database.js';

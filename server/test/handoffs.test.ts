@@ -5,7 +5,7 @@ import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { FORMAT_NAMES } from '@tinfold/core/handoff';
 import type { Structure } from '@tinfold/core/model';
-import { readSource } from 'tinfold-cli/reading';
+import { readSource } from '@tinfold/host/reading';
 import { freshAgent } from './database.js';
 
 const SOURCE = readFileSync(new URL('../../demo/boarding-pass-390.svg', import.meta.url), 'utf8');

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Sequelize } from 'sequelize';
 import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
-import { readSources } from 'tinfold-cli/reading';
+import { readSources } from '@tinfold/host/reading';
 import { everyCase } from '../../core/test/support/benchmark.js';
 import { freshAgent } from './database.js';
 

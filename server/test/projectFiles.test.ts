@@ -5,7 +5,7 @@ import fc from 'fast-check';
 import type { Sequelize } from 'sequelize';
 import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
-import { readSource } from 'tinfold-cli/reading';
+import { readSource } from '@tinfold/host/reading';
 import { packProject, unpackProject } from '../src/projectFile.js';
 import { Problem } from '../src/problem.js';
 import { freshAgent } from './database.js';

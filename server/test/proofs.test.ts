@@ -4,7 +4,7 @@ import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { Engine } from '@tinfold/core/layout';
 import { leave, prove } from '@tinfold/core/proof';
-import { readSource } from 'tinfold-cli/reading';
+import { readSource } from '@tinfold/host/reading';
 import { freshAgent } from './database.js';
 
 const SOURCE = readFileSync(new URL('../../demo/departures-1280.svg', import.meta.url), 'utf8');

@@ -3,7 +3,7 @@ import type { Sequelize } from 'sequelize';
 import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { applySteps, type Structure } from '@tinfold/core/model';
-import { readSource } from 'tinfold-cli/reading';
+import { readSource } from '@tinfold/host/reading';
 import { freshAgent } from './database.js';
 
 const SOURCE = readFileSync(new URL('../../demo/boarding-pass-390.svg', import.meta.url), 'utf8');

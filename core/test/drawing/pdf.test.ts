@@ -9,7 +9,7 @@ import {
   type PdfLibrary,
 } from '@tinfold/core/drawing';
 import { plainText, type Rect } from '@tinfold/core/model';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { fontNamed } from '../../src/drawing/pdf/fontName.js';
 import { wordsIn, type SetGlyph } from '../../src/drawing/pdf/words.js';
 

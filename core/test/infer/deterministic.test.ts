@@ -4,7 +4,7 @@ import { NO_DECISIONS, openDrawing, type Drawing } from '@tinfold/core/drawing';
 import { readStructure } from '@tinfold/core/infer';
 import { overlap, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { expectOfMost, MINUTES, pageCases, patternCases } from '../support/benchmark.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);

@@ -7,7 +7,7 @@ import { deviations, EXACT } from '@tinfold/core/proof';
 import { Engine, reflow, textBox } from '@tinfold/core/layout';
 import { checkAll, FIT, walk, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { expectOfMost, MINUTES, pageCases, patternCases } from '../support/benchmark.js';
 import { soundRoot } from '../support/arbitrary.js';
 import { testMeasurer } from '../support/fonts.js';

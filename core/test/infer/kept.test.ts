@@ -5,7 +5,7 @@ import { facesOf, measureDrawing, NO_DECISIONS, openDrawing, readSvg } from '@ti
 import { alignDrawings, readSeveral, readStructure } from '@tinfold/core/infer';
 import { exportHtml } from '@tinfold/core/handoff';
 import { checkAll, structureFromJson, walk, type Structure } from '@tinfold/core/model';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { everyCase } from '../support/benchmark.js';
 import { openWithFonts, testMeasurer } from '../support/fonts.js';
 

@@ -14,7 +14,7 @@ import {
 import { Engine, itemBoxes, reflow } from '@tinfold/core/layout';
 import { applyStep, invertStep, standing, walk, type Step, type Structure } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { pageCases, patternCases } from '../support/benchmark.js';
 
 const DEMO = new URL('../../../demo/', import.meta.url);

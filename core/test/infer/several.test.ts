@@ -15,7 +15,7 @@ import {
   type Structure,
 } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { expectOfMost, MINUTES, pageCases, patternCases, type BenchmarkCase } from '../support/benchmark.js';
 import { style } from '../support/build.js';
 import { outline, partOf, rect, words } from '../support/drawing.js';

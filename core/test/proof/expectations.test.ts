@@ -15,7 +15,7 @@ import {
   type Expectation,
   type Proved,
 } from '@tinfold/core/proof';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { column, grid, shape, structure, text } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
 

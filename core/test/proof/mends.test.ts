@@ -24,7 +24,7 @@ import {
   type Mend,
   type Mended,
 } from '@tinfold/core/proof';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { column, grid, row, structure, style, text } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
 import { art, box, card, frame, named, picture, pinned } from '../support/screens.js';

@@ -3,7 +3,7 @@ import { Engine } from '@tinfold/core/layout';
 import { FILL, fixed, textRunsIn, type Structure } from '@tinfold/core/model';
 import { proofRun, structuresIn, TRIALS, type Fault, type RunNews } from '@tinfold/core/proof';
 import { facesOfRuns } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { column, row, shape, structure, text } from '../support/build.js';
 
 const trials = { 'long-word': TRIALS['long-word'], 'right-to-left': TRIALS['right-to-left'] };

@@ -4,7 +4,7 @@ import { facesOf, measureDrawing, readSvg } from '@tinfold/core/drawing';
 import { readStructure } from '@tinfold/core/infer';
 import { Engine, standingBoxes } from '@tinfold/core/layout';
 import { isAt, prove } from '@tinfold/core/proof';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { pageCases, patternCases } from '../support/benchmark.js';
 import { isPlainlyBroken, JUDGED_WIDTHS } from '../support/plainly.js';
 

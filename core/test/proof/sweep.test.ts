@@ -7,7 +7,7 @@ import { Engine, reflow } from '@tinfold/core/layout';
 import { standing, walk, type Structure } from '@tinfold/core/model';
 import { prove, USUAL_RANGE, type Fault } from '@tinfold/core/proof';
 import type { TextMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { Layouts, stretches } from '../../src/proof/sweep.js';
 import { anyStructure, soundRoot } from '../support/arbitrary.js';
 import { pageCases, patternCases } from '../support/benchmark.js';

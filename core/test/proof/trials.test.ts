@@ -14,7 +14,7 @@ import {
 } from '@tinfold/core/model';
 import { faultsIn, prove, tryWith, TRIALS, TRIAL_NAMES, type Trial } from '@tinfold/core/proof';
 import { facesOfRuns } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../host/src/fonts.js';
 import { column, grid, row, shape, structure, text } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
 

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { openDrawing, NO_DECISIONS, type Drawing, type DrawingDecisions } from '@tinfold/core/drawing';
 import { faceFor, type ShapedMeasurer } from '@tinfold/core/text';
-import { fontFile, loadMeasurer } from '../../../cli/src/fonts.js';
+import { fontFile, loadMeasurer } from '../../../host/src/fonts.js';
 
 const FAMILIES = [
   'Inter',

@@ -11,7 +11,7 @@ import {
   resolveFamily,
   ShapedMeasurer,
 } from '@tinfold/core/text';
-import { fontFile, loadMeasurer } from '../../../cli/src/fonts.js';
+import { fontFile, loadMeasurer } from '../../../host/src/fonts.js';
 
 const style = (family: string, weight = 400) => ({
   family,

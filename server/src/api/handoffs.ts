@@ -3,7 +3,7 @@ import * as v from 'valibot';
 import type { Sequelize } from 'sequelize';
 import { FORMAT_NAMES, zipOf } from '@tinfold/core/handoff';
 import { ownFontFor, type OwnFont } from '@tinfold/core/text';
-import { handoffFiles, measurerFor } from 'tinfold-cli/handoff';
+import { handoffFiles, measurerFor } from '@tinfold/host/handoff';
 import { FontRow, HandoffRow, Screen } from '../db/models.js';
 import { fileName } from '../fileName.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';

@@ -15,7 +15,7 @@ import { exportHtml } from '@tinfold/core/handoff';
 import { readStructure } from '@tinfold/core/infer';
 import { plainText, UNREAD, walk, type TextRun } from '@tinfold/core/model';
 import { breakLines, faceFor, runWidth, SHIPPED, type ShapedMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../../cli/src/fonts.js';
+import { loadMeasurer } from '../../../../host/src/fonts.js';
 import { contoursOf } from '../../../src/drawing/outlined/contours.js';
 import { GlyphCodes } from '../../../src/drawing/outlined/drawnGlyphs.js';
 

@@ -4,8 +4,8 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { NO_DECISIONS, openDrawing, type Drawing, type GlyphTable } from '@tinfold/core/drawing';
 import { plainText } from '@tinfold/core/model';
 import { faceFor, SHIPPED, type ShapedMeasurer } from '@tinfold/core/text';
-import { loadMeasurer } from '../../../../cli/src/fonts.js';
-import { shippedGlyphs } from '../../../../cli/src/glyphs.js';
+import { loadMeasurer } from '../../../../host/src/fonts.js';
+import { shippedGlyphs } from '../../../../host/src/glyphs.js';
 import { GlyphTable as Table } from '../../../src/drawing/outlined/glyphTable.js';
 
 let table: GlyphTable;
