@@ -20,7 +20,7 @@ describe('the shelf', () => {
   let seen: ReturnType<typeof pageOf>['seen'];
 
   beforeAll(async () => {
-    application = await startApplication(inject('postgresUrl'));
+    application = await startApplication(inject('postgresUrl'), { withWorker: true });
     driver = await openBrowser();
     ({ find, seen } = pageOf(driver));
     await driver.get(application.url);
@@ -102,7 +102,7 @@ describe('the shelf', () => {
     await rm(folder, { recursive: true });
   });
 
-  test('several files are read one after another; one that cannot be read is told and leaves the others', async () => {
+  test('several files are read beside; one that cannot be read is told and leaves the others', async () => {
     const folder = await mkdtemp(path.join(tmpdir(), 'drawings-'));
     const broken = path.join(folder, 'broken.svg');
     const nameless = path.join(folder, 'w640.svg');
@@ -115,8 +115,33 @@ describe('the shelf', () => {
       await find('input[aria-label="Choose a drawing"]')
     ).sendKeys([broken, BOARDING, nameless].join('\n'));
     await shows('.plate b', ['Departures', 'Departures, copy', 'boarding pass', 'Fares by the day']);
-    await seen('.drop-failures', 'broken.svg');
+    await shows('.jobs li b', ['broken.svg']);
+    await seen('.jobs li[data-state="failed"] .job-words', 'The file is no drawing');
+    await seen('.jobs h2', 'All done');
     await rm(folder, { recursive: true });
+  });
+
+  test('what failed is tried again, and put away', async () => {
+    await (await find('.jobs li .ant-btn:not(.ant-btn-text)')).click();
+    await find('.jobs li:not([data-state="failed"])');
+    await seen('.jobs li[data-state="failed"] .job-words', 'The file is no drawing');
+    await (await find('button[aria-label="Put away: broken.svg"]')).click();
+    await driver.wait(async () => (await driver.findElements(By.css('.jobs'))).length === 0, WAIT);
+  });
+
+  test('all screens are proved beside, and each line leads to its proof', async () => {
+    await (await find('.desk-head button')).click();
+    await driver.wait(
+      async () => (await driver.findElements(By.css('.jobs li[data-state="done"]'))).length === 4,
+      60_000,
+    );
+    expect(await (await find('.jobs li .job-words')).getText()).toMatch(
+      /^revision \d+, as it is and in 13 trials: (no faults|\d+ (error|warning|note))/,
+    );
+    await (await find('.jobs li a')).click();
+    await seen('.trials', 'longer text');
+    await driver.navigate().back();
+    await find('.jobs');
   });
 
   test('nothing was complained of in the browser', async () => {

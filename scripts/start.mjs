@@ -1,4 +1,6 @@
 /** Installs what is missing, starts the database and serves everything on one loopback port. */
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, statSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { ensureDebian } from './lib/apt.mjs';
@@ -67,6 +69,16 @@ async function main() {
     ...(process.env.METRICS_TOKEN && { metricsToken: process.env.METRICS_TOKEN }),
   });
   open.push(() => server.close());
+  // Long work is done beside the server, so that nobody waits for it.
+  const worker = spawn(process.execPath, [path.join(ROOT, 'scripts/worker.mjs')], {
+    env: { ...process.env, DATABASE_URL: databaseUrl },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
+  open.push(async () => {
+    if (worker.exitCode !== null) return;
+    worker.kill('SIGTERM');
+    await once(worker, 'exit');
+  });
   console.log(`Tin Fold is at ${server.url} (Ctrl-C stops it)`);
 }
 

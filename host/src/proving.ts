@@ -14,11 +14,13 @@ import {
   type Reported,
   type TrialName,
 } from '@tinfold/core/proof';
-import { facesOfRuns, type Face } from '@tinfold/core/text';
+import { facesOfRuns, ownFamilies, type Face, type Family } from '@tinfold/core/text';
 import { loadMeasurer } from './fonts.js';
+import { NO_FONTS, ownFileOf, type OwnFonts } from './ownFonts.js';
 
 /** The font files that the words of a structure need. */
-export const facesOfStructure = (structure: Structure): Face[] => facesOfRuns(textRunsIn(structure.root));
+export const facesOfStructure = (structure: Structure, own: readonly Family[] = []): Face[] =>
+  facesOfRuns(textRunsIn(structure.root), own);
 
 /** What is proved, and how. */
 export interface Task {
@@ -28,6 +30,8 @@ export interface Task {
   readonly range: Range;
   readonly trials: readonly TrialName[];
   readonly expectations: readonly Expectation[];
+  /** The fonts of the project. */
+  readonly own?: OwnFonts;
   /** Called as the work goes on; `done` runs from 0 to 1. */
   readonly onProgress?: (done: number, what: string) => void;
 }
@@ -37,9 +41,11 @@ export type Proven = Reported & { readonly expectations: readonly Held[] };
 
 /** Proves a structure as it is and in each of the trials, and holds it to what is expected. */
 export async function proveTask(task: Task): Promise<Proven> {
-  const { structure, drawings, range, trials, expectations, onProgress } = task;
+  const { structure, drawings, range, trials, expectations, own = NO_FONTS, onProgress } = task;
   const tried = Object.fromEntries(trials.map((name) => [name, TRIALS[name]]));
-  const engine = new Engine(await loadMeasurer(structuresIn(structure, tried).flatMap(facesOfStructure)));
+  const families = ownFamilies(own.fonts);
+  const faces = structuresIn(structure, tried).flatMap((s) => facesOfStructure(s, families));
+  const engine = new Engine(await loadMeasurer(faces, families, ownFileOf(own)));
   const run = proofRun(structure, engine, {
     range,
     trials: tried,

@@ -12,11 +12,13 @@ import { sessionRoutes } from './api/session.js';
 import { ownFontRoutes } from './api/ownFonts.js';
 import { handoffRoutes } from './api/handoffs.js';
 import { changeRoutes } from './api/changes.js';
+import { jobRoutes } from './api/jobs.js';
 import { apiRoutes } from './api/routes.js';
 import { revisionRoutes } from './api/revisions.js';
 import { projectFileRoutes } from './api/projectFiles.js';
 import { proofRoutes } from './api/proofs.js';
 import type { Changes } from './changes.js';
+import type { Queue } from './jobs/queue.js';
 import { onlyFromHere } from './doors.js';
 import { fontRoutes } from './fonts.js';
 import { Metrics, operatingRoutes } from './operating.js';
@@ -29,6 +31,8 @@ export interface AppOptions {
   readonly webRoot?: string;
   /** What is heard of other servers' writes; absent where no window is told of them. */
   readonly changes?: Changes;
+  /** Where long work is put in line; absent where there is none. */
+  readonly queue?: Queue;
   /** The address under which others reach it; without one it answers to this machine alone. */
   readonly publicUrl?: URL;
   /** What has to be shown to read what it measures, where others reach it. */
@@ -45,6 +49,7 @@ export function createApp({
   logger,
   webRoot,
   changes,
+  queue,
   publicUrl,
   metricsToken,
 }: AppOptions): Express {
@@ -98,6 +103,7 @@ export function createApp({
     sessionRoutes(),
     peopleRoutes(sequelize),
     linkRoutes(sequelize),
+    ...(queue ? [jobRoutes(sequelize, queue)] : []),
     ...(changes
       ? [
           changeRoutes(changes, (open) => {

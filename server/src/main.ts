@@ -6,6 +6,7 @@ import { isSignInOn } from './access/accounts.js';
 import { Changes } from './changes.js';
 import { connect } from './db/models.js';
 import { migrate } from './db/migrations.js';
+import { Queue } from './jobs/queue.js';
 import { loadDemo } from './demo.js';
 import { isLoopback } from './doors.js';
 
@@ -62,6 +63,7 @@ export async function serve(options: ServeOptions): Promise<Running> {
   const logger = pino({ level: options.logLevel ?? 'warn' });
   const sequelize = connect(options.databaseUrl);
   let changes: Changes | undefined;
+  let queue: Queue | undefined;
   try {
     await migrate(sequelize);
     if (publicUrl && !(await isSignInOn()))
@@ -70,11 +72,14 @@ export async function serve(options: ServeOptions): Promise<Running> {
       );
     changes = await Changes.listen(options.databaseUrl, logger);
     const heard = changes;
+    queue = await Queue.open(options.databaseUrl, sequelize, logger, { supervise: false });
+    const line = queue;
     if (options.demo !== undefined) await loadDemo(sequelize, options.demo);
     const app = createApp({
       sequelize,
       logger,
       changes: heard,
+      queue: line,
       ...(options.webRoot !== undefined && { webRoot: options.webRoot }),
       ...(publicUrl && { publicUrl }),
       ...(options.metricsToken !== undefined && { metricsToken: options.metricsToken }),
@@ -94,11 +99,13 @@ export async function serve(options: ServeOptions): Promise<Running> {
           server.closeAllConnections();
         });
         await heard.close();
+        await line.close();
         await sequelize.close();
       },
     };
   } catch (error) {
     await changes?.close();
+    await queue?.close();
     await sequelize.close();
     throw error;
   }

@@ -1,10 +1,14 @@
 import { Router, type RequestHandler } from 'express';
 import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client';
 import type { Sequelize } from 'sequelize';
+import { Job, type JobState } from './db/models.js';
 import { Problem } from './problem.js';
 
 /** Bounds of how long an answer takes, s: a save is meant to take a hundredth, a large reading some seconds. */
 const SECONDS = [0.005, 0.01, 0.025, 0.05, 0.1, 0.15, 0.25, 0.5, 1, 2.5, 5, 10];
+
+/** The states in which jobs want somebody's eye. */
+const UNFINISHED: readonly JobState[] = ['waiting', 'running', 'failed'];
 
 /** The metrics of one server, of its own: several in one process do not count for each other. */
 export class Metrics {
@@ -23,6 +27,21 @@ export class Metrics {
   });
 
   constructor() {
+    new Gauge({
+      name: 'tinfold_jobs',
+      help: 'Long work by kind and state: what waits, runs, and has failed.',
+      labelNames: ['kind', 'state'],
+      registers: [this.registry],
+      async collect() {
+        this.reset();
+        // All else is told while the database is away.
+        const counts = await Job.count({ where: { state: [...UNFINISHED] }, group: ['kind', 'state'] }).catch(
+          () => [],
+        );
+        for (const { kind, state, count } of counts)
+          this.set({ kind: String(kind), state: String(state) }, count);
+      },
+    });
     collectDefaultMetrics({ register: this.registry });
   }
 

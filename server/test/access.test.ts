@@ -10,7 +10,8 @@ import { NEEDS, ROLES, type Role } from '../src/access/needs.js';
 import { isPassword, hashPassword } from '../src/access/secrets.js';
 import { createApp } from '../src/app.js';
 import { Changes } from '../src/changes.js';
-import { Account, Invitation, LinkRow, Member, Session } from '../src/db/models.js';
+import { Account, Invitation, Job, LinkRow, Member, Session } from '../src/db/models.js';
+import { Queue } from '../src/jobs/queue.js';
 import { column, structure, text } from '../../core/test/support/build.js';
 import { freshDatabase } from './database.js';
 import { connect } from '../src/db/models.js';
@@ -35,6 +36,7 @@ const routesIn = (layers: readonly Layer[]): string[] =>
 describe('who may do what', () => {
   let sequelize: Sequelize;
   let changes: Changes;
+  let queue: Queue;
   let app: Express;
   let drop: () => Promise<void>;
   const people = new Map<string, Agent>();
@@ -48,7 +50,8 @@ describe('who may do what', () => {
     await migrate(sequelize);
     const logger = pino({ level: 'silent' });
     changes = await Changes.listen(database.url, logger);
-    app = createApp({ sequelize, logger, changes });
+    queue = await Queue.open(database.url, sequelize, logger, { supervise: false });
+    app = createApp({ sequelize, logger, changes, queue });
     for (const name of [...ROLES, 'outsider']) {
       await sequelize.transaction((transaction) => makeAccount(name, PASSWORD, transaction));
       const agent = supertest.agent(app);
@@ -59,6 +62,7 @@ describe('who may do what', () => {
   });
   afterAll(async () => {
     await changes.close();
+    await queue.close();
     await sequelize.close();
     await drop();
   });
@@ -90,7 +94,8 @@ describe('who may do what', () => {
       )
       .then(([rows]) => rows)) as { id: string }[];
     const viewer = await Account.findOne({ where: { name: 'viewer' } });
-    return { project, screen, handoff, link, font: font?.id ?? '', account: viewer?.id ?? '' };
+    const { id: job } = await Job.create({ projectId: project, kind: 'reading', name: 'a.svg' });
+    return { project, screen, handoff, link, job, font: font?.id ?? '', account: viewer?.id ?? '' };
   }
 
   /** A stream has no end: its head is the answer. */

@@ -1,24 +1,31 @@
 import { randomBytes } from 'node:crypto';
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { spawnSync, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import { mkdtemp, rm, statfs, writeFile } from 'node:fs/promises';
 import { connect as tcp, createServer, type Socket } from 'node:net';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { fileURLToPath } from 'node:url';
 import { afterAll, afterEach, beforeAll, describe, expect, inject, test } from 'vitest';
+import { readSource } from '@tinfold/host/reading';
 import { clusterFolder, startPostgres } from '../../scripts/lib/postgres.mjs';
 import { column, named, shape, structure } from '../../core/test/support/build.js';
 import { freshDatabase } from './database.js';
+import { startProcess } from './processes.js';
 
 /** How long clients write before the server is killed, ms; the long run sets more. */
 const WRITING = Number(process.env['FAULTS_WRITING'] ?? 1200);
 const CLIENTS = 8;
+/** How many drawings come in while the server's memory is looked at; the long run brings 10,000. */
+const IMPORTS = Number(process.env['FAULTS_IMPORTS'] ?? 1000);
+/** How long the database is away, ms; the long run keeps it away for half a minute. */
+const AWAY = Number(process.env['FAULTS_AWAY'] ?? 500);
+/** So many come at the same time. */
+const AT_ONCE = 4;
 /** What is left on the disk that is full, bytes. */
 const SPARE = 4 * 1024 * 1024;
-const SERVING = fileURLToPath(new URL('serving.ts', import.meta.url));
 
 const board = structure(named('board', column({ gap: 0 }, shape(10, 10), shape(10, 10))));
 const gap = (px: number) => ({ kind: 'setRules', parts: [{ id: 'board', set: { gap: px } }] });
@@ -36,13 +43,9 @@ describe('what is told to be kept is kept', () => {
   afterAll(() => database.drop());
 
   async function start(databaseUrl: string): Promise<{ child: ChildProcess; url: string }> {
-    const child = spawn(process.execPath, ['--conditions=development', '--import', 'tsx', SERVING], {
-      env: { ...process.env, DATABASE_URL: databaseUrl },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
+    const { child, line } = await startProcess('serving', databaseUrl);
     open.push(child);
-    const [line] = (await once(child.stdout, 'data')) as [Buffer];
-    return { child, url: line.toString().trim() };
+    return { child, url: line };
   }
 
   const ask = async (
@@ -119,26 +122,30 @@ describe('what is told to be kept is kept', () => {
     }
   });
 
-  test('when one of two servers on a database is killed: clients of the other notice nothing', async () => {
-    const [doomed, other] = [await start(database.url), await start(database.url)];
-    const ids = await screens(other.url, CLIENTS);
-    let over = false;
-    const writing = Promise.all(
-      ids.map((id, i) => write(i % 2 === 0 ? doomed.url : other.url, id, () => over)),
-    );
-    await sleep(WRITING);
-    doomed.child.kill('SIGKILL');
-    await sleep(WRITING);
-    over = true;
-    const told = await writing;
-    for (const [i, id] of ids.entries()) {
-      const { revision, gap: now } = await stands(other.url, id);
-      expect(now).toBe(revision);
-      // What the killed one had kept may be one more than it told.
-      if (i % 2 === 0) expect([told[i], (told[i] ?? 0) + 1]).toContain(revision);
-      else expect(revision).toBe(told[i]);
-    }
-  });
+  test(
+    'when one of two servers on a database is killed: clients of the other notice nothing',
+    async () => {
+      const [doomed, other] = [await start(database.url), await start(database.url)];
+      const ids = await screens(other.url, CLIENTS);
+      let over = false;
+      const writing = Promise.all(
+        ids.map((id, i) => write(i % 2 === 0 ? doomed.url : other.url, id, () => over)),
+      );
+      await sleep(WRITING);
+      doomed.child.kill('SIGKILL');
+      await sleep(WRITING);
+      over = true;
+      const told = await writing;
+      for (const [i, id] of ids.entries()) {
+        const { revision, gap: now } = await stands(other.url, id);
+        expect(now).toBe(revision);
+        // What the killed one had kept may be one more than it told.
+        if (i % 2 === 0) expect([told[i], (told[i] ?? 0) + 1]).toContain(revision);
+        else expect(revision).toBe(told[i]);
+      }
+    },
+    2 * WRITING + 30_000,
+  );
 
   test('when PostgreSQL is killed while several clients write, and started again', async () => {
     const folder = clusterFolder(await mkdtemp(path.join(tmpdir(), 'tinfold-killed-')));
@@ -169,6 +176,33 @@ describe('what is told to be kept is kept', () => {
       await rm(folder, { recursive: true, force: true });
     }
   });
+
+  test('when drawing after drawing comes in: the server takes no more memory than at first', async () => {
+    const { url } = await start(database.url);
+    const source = readFileSync(new URL('../../demo/boarding-pass-390.svg', import.meta.url), 'utf8');
+    const { structure: read } = await readSource(source, 'Pass');
+    const drawing = { name: 'Pass', width: 390, height: 844, source };
+    const { id } = (await ask('POST', `${url}/api/projects`, { name: 'Kittiwake Line' })).body as {
+      id: string;
+    };
+    const resident = async (): Promise<number> => {
+      const metrics = await (await fetch(`${url}/metrics`)).text();
+      return Number(/process_resident_memory_bytes (\d+)/.exec(metrics)?.[1]);
+    };
+    const bring = async () => {
+      const body = { name: 'Pass', drawing, structure: read };
+      expect((await ask('POST', `${url}/api/projects/${id}/screens`, body)).status).toBe(201);
+    };
+    const memory: number[] = [];
+    for (let i = 0; i < IMPORTS; i += AT_ONCE) {
+      await Promise.all(Array.from({ length: AT_ONCE }, bring));
+      memory.push(await resident());
+    }
+    // What is left after garbage was collected: the least of a fifth, when all that is loaded once was loaded, and of the last.
+    const least = (from: number, to: number) =>
+      Math.min(...memory.slice(from * memory.length, to * memory.length));
+    expect(least(0.8, 1) / least(0.2, 0.4)).toBeLessThan(1.1);
+  }, 600_000);
 
   test('when a client sends its request a byte at a time: others notice nothing, and it is cut off', async () => {
     const { url } = await start(database.url);
@@ -237,50 +271,55 @@ describe('what is told to be kept is kept', () => {
     }
   }, 150_000);
 
-  test('when the database is away for a while: writes are refused, and go on once it is back', async () => {
-    const { hostname, port } = new URL(database.url);
-    const links = new Set<Socket>();
-    let away = false;
-    const between = createServer((client) => {
-      if (away) {
-        client.destroy();
-        return;
-      }
-      const server = tcp(Number(port), hostname);
-      for (const [one, other] of [
-        [client, server],
-        [server, client],
-      ] as const) {
-        links.add(one);
-        one.pipe(other);
-        one.on('error', () => other.destroy());
-        one.on('close', () => {
-          links.delete(one);
-          other.destroy();
-        });
-      }
-    });
-    between.listen(0, '127.0.0.1');
-    await once(between, 'listening');
-    const through = new URL(database.url);
-    through.port = String((between.address() as AddressInfo).port);
-    const { url } = await start(through.href);
-    const [screen = ''] = await screens(url, 1);
-    const edit = (revision: number) =>
-      ask('POST', `${url}/api/screens/${screen}/steps`, {
-        revision,
-        label: 'gap',
-        steps: [gap(revision + 1)],
+  test(
+    'when the database is away for a while: writes are refused, and go on once it is back',
+    async () => {
+      const { hostname, port } = new URL(database.url);
+      const links = new Set<Socket>();
+      let away = false;
+      const between = createServer((client) => {
+        if (away) {
+          client.destroy();
+          return;
+        }
+        const server = tcp(Number(port), hostname);
+        for (const [one, other] of [
+          [client, server],
+          [server, client],
+        ] as const) {
+          links.add(one);
+          one.pipe(other);
+          one.on('error', () => other.destroy());
+          one.on('close', () => {
+            links.delete(one);
+            other.destroy();
+          });
+        }
       });
-    expect((await edit(0)).status).toBe(200);
-    away = true;
-    for (const link of links) link.destroy();
-    expect((await edit(1)).status).toBeGreaterThanOrEqual(500);
-    expect((await ask('GET', `${url}/ready`).catch(() => ({ status: 503 }))).status).toBe(503);
-    away = false;
-    await expect.poll(async () => (await edit(1)).status, { timeout: 20_000 }).toBe(200);
-    expect(await stands(url, screen)).toEqual({ revision: 2, gap: 2 });
-    for (const child of open.splice(0)) child.kill('SIGKILL');
-    between.close();
-  });
+      between.listen(0, '127.0.0.1');
+      await once(between, 'listening');
+      const through = new URL(database.url);
+      through.port = String((between.address() as AddressInfo).port);
+      const { url } = await start(through.href);
+      const [screen = ''] = await screens(url, 1);
+      const edit = (revision: number) =>
+        ask('POST', `${url}/api/screens/${screen}/steps`, {
+          revision,
+          label: 'gap',
+          steps: [gap(revision + 1)],
+        });
+      expect((await edit(0)).status).toBe(200);
+      away = true;
+      for (const link of links) link.destroy();
+      expect((await edit(1)).status).toBeGreaterThanOrEqual(500);
+      expect((await ask('GET', `${url}/ready`).catch(() => ({ status: 503 }))).status).toBe(503);
+      await sleep(AWAY);
+      away = false;
+      await expect.poll(async () => (await edit(1)).status, { timeout: 20_000 }).toBe(200);
+      expect(await stands(url, screen)).toEqual({ revision: 2, gap: 2 });
+      for (const child of open.splice(0)) child.kill('SIGKILL');
+      between.close();
+    },
+    AWAY + 30_000,
+  );
 });

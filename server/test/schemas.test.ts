@@ -25,6 +25,7 @@ const LANDED: readonly (readonly [name: string, sum: string])[] = [
   ['008-handoffs', '4616870d768c93d8'],
   ['009-revisions', '413fffa26bfe8b00'],
   ['010-accounts-and-links', 'd157069bb77b7c73'],
+  ['011-jobs', 'cff9d095678b2ec8'],
 ];
 
 /** A screen with one edit as the first schema kept it; every later one still has these columns. */

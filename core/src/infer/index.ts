@@ -6,4 +6,4 @@ export { readPart, type PartReading } from './readPart.js';
 export { decisionsAt, placesOf, type Decision, type RunnerUp } from './decisions.js';
 export { questionsAbout, type Question } from './questions.js';
 export { carryOver, type Carried } from './carry.js';
-export { headingOf } from './names/titles.js';
+export { namedAsScreen } from './names/screenName.js';

@@ -1,6 +1,6 @@
 import { Router, type RequestHandler } from 'express';
 import { rateLimit } from 'express-rate-limit';
-import { FontRow, HandoffRow, LinkRow, Member, Screen } from '../db/models.js';
+import { FontRow, HandoffRow, Job, LinkRow, Member, Screen } from '../db/models.js';
 import { notFound, parseId, Problem, unknownAddress } from '../problem.js';
 import { NEEDS, ROLES, type Line, type Named, type Need, type Role } from './needs.js';
 import { whoOf, type Who } from './who.js';
@@ -18,6 +18,7 @@ const PROJECT_OF: Readonly<Record<Named, (id: string) => Promise<string | undefi
   handoff: async (id) =>
     projectOfScreen((await HandoffRow.findByPk(id, { attributes: ['screenId'] }))?.screenId),
   font: async (id) => (await FontRow.findByPk(id, { attributes: ['projectId'] }))?.projectId,
+  job: async (id) => (await Job.findByPk(id, { attributes: ['projectId'] }))?.projectId,
   link: async (id) => projectOfScreen((await LinkRow.findByPk(id, { attributes: ['screenId'] }))?.screenId),
 };
 

@@ -3,7 +3,7 @@ export const ROLES = ['viewer', 'editor', 'owner'] as const;
 export type Role = (typeof ROLES)[number];
 
 /** What an id in an address names; all of them belong to a project. */
-export type Named = 'project' | 'screen' | 'handoff' | 'font' | 'link';
+export type Named = 'project' | 'screen' | 'handoff' | 'font' | 'link' | 'job';
 
 /** What it takes to use a route: nothing, to be signed in, or a role in the project of what its address names. */
 export type Need = 'anyone' | 'account' | { readonly of: Named; readonly role: Role };
@@ -36,6 +36,9 @@ export const NEEDS: readonly Line[] = [
   ['patch', '/projects/:id', of('project', 'editor')],
   ['put', '/projects/:id/order', of('project', 'editor')],
   ['post', '/projects/:id/screens', of('project', 'editor')],
+  ['get', '/projects/:id/jobs', of('project', 'viewer')],
+  ['post', '/projects/:id/readings', of('project', 'editor')],
+  ['post', '/projects/:id/proofs', of('project', 'editor')],
   ['post', '/projects/:id/fonts', of('project', 'editor')],
   ['post', '/projects/:id/copy', of('project', 'viewer')],
   ['delete', '/projects/:id', of('project', 'owner')],
@@ -66,6 +69,8 @@ export const NEEDS: readonly Line[] = [
   ['get', '/screens/:id/links', of('screen', 'editor')],
   ['post', '/screens/:id/links', of('screen', 'editor')],
   ['delete', '/links/:id', of('link', 'editor')],
+  ['post', '/jobs/:id/retry', of('job', 'editor')],
+  ['delete', '/jobs/:id', of('job', 'editor')],
 
   ['get', '/handoffs/:id/files.zip', of('handoff', 'viewer')],
   ['get', '/fonts/:id/file', of('font', 'viewer')],

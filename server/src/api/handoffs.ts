@@ -2,13 +2,13 @@ import { Router } from 'express';
 import * as v from 'valibot';
 import type { Sequelize } from 'sequelize';
 import { FORMAT_NAMES, zipOf } from '@tinfold/core/handoff';
-import { ownFontFor, type OwnFont } from '@tinfold/core/text';
 import { handoffFiles, measurerFor } from '@tinfold/host/handoff';
-import { FontRow, HandoffRow, Screen } from '../db/models.js';
+import { ownFileOf } from '@tinfold/host/ownFonts';
+import { HandoffRow, Screen } from '../db/models.js';
 import { fileName } from '../fileName.js';
 import { notFound, parseId, parseInput, Problem } from '../problem.js';
 import { openScreen } from '../structures.js';
-import { fontsOf } from './ownFonts.js';
+import { fontFile, fontsOf } from './ownFonts.js';
 
 const NewHandoff = v.strictObject({
   revision: v.pipe(v.number(), v.integer(), v.minValue(0)),
@@ -30,14 +30,6 @@ const view = ({ id, revision, formats, widths, createdAt }: HandoffRow) => ({
   widths,
   createdAt,
 });
-
-/** The file of a font that was added to a project. */
-const fileIn =
-  (fonts: readonly OwnFont[]) =>
-  async (face: Parameters<typeof ownFontFor>[1]): Promise<Uint8Array | undefined> => {
-    const font = ownFontFor(fonts, face);
-    return font && (await FontRow.findByPk(font.id))?.file;
-  };
 
 /** The routes for what leaves: what was handed over is kept as it was, and its files are made of that. */
 export function handoffRoutes(sequelize: Sequelize): Router {
@@ -78,7 +70,7 @@ export function handoffRoutes(sequelize: Sequelize): Router {
     const screen = row && (await Screen.findByPk(row.screenId, { attributes: ['name', 'projectId'] }));
     if (!row || !screen) throw notFound('handoff');
     const fonts = await fontsOf(screen.projectId);
-    const ownFile = fileIn(fonts);
+    const ownFile = ownFileOf({ fonts, file: fontFile });
     const measurer = await measurerFor(row.structure, fonts, ownFile);
     const files = await handoffFiles(row.structure, measurer, row.formats, row.widths, ownFile);
     response

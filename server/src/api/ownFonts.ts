@@ -23,6 +23,10 @@ export async function fontsOf(projectId: string): Promise<OwnFont[]> {
   return rows.map(({ id, family, weight, italic }) => ({ id, family, weight, italic }));
 }
 
+/** The file of a font that was added to a project, by its id. */
+export const fontFile = async (id: string): Promise<Uint8Array | undefined> =>
+  (await FontRow.findByPk(id))?.file;
+
 /** The raw font in a file of any of the four kinds, and what it says of itself. */
 export async function openFont(file: Buffer): Promise<{ sfnt: Buffer; about: Omit<OwnFont, 'id'> }> {
   try {

@@ -31,7 +31,16 @@ const NewProof = v.strictObject({
 /** So many of the last runs are told. */
 const MOST_RUNS = 200;
 
-const proofView = (p: ProofRow) => ({
+/** A run of the proof as it is told. */
+interface ProofView extends Pick<
+  ProofRow,
+  'id' | 'revision' | 'trials' | 'errors' | 'warnings' | 'notes' | 'createdAt'
+> {
+  readonly from: number;
+  readonly to: number;
+}
+
+export const proofView = (p: ProofRow): ProofView => ({
   id: p.id,
   revision: p.revision,
   from: p.rangeFrom,

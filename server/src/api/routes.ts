@@ -16,11 +16,11 @@ import { whoOf } from '../access/who.js';
 import { notFound, parseId, parseInput, Problem, Text } from '../problem.js';
 import { DecisionsSchema } from './decisions.js';
 import { drawingView } from './drawingView.js';
+import { Name } from './name.js';
 import { fontsOf } from './ownFonts.js';
 import { binRoutes } from './bin.js';
 import { openScreen, readSince, writeSteps, writeStructure } from '../structures.js';
 
-const Name = v.pipe(Text, v.trim(), v.minLength(1, 'a name has at least one letter'), v.maxLength(200));
 const Revision = v.pipe(v.number(), v.integer(), v.minValue(0));
 const After = v.strictObject({
   after: v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'after is a revision'), v.transform(Number)),

@@ -179,6 +179,28 @@ export const MIGRATIONS: readonly Migration[] = [
       );
       CREATE INDEX sign_in_tries_by_key ON sign_in_tries (key, at);`,
   },
+  {
+    name: '011-jobs',
+    sql: `
+      CREATE TABLE jobs (
+        id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+        project_id uuid NOT NULL REFERENCES projects ON DELETE CASCADE,
+        screen_id uuid REFERENCES screens ON DELETE CASCADE,
+        kind text NOT NULL CHECK (kind IN ('reading', 'proof')),
+        name text NOT NULL CHECK (length(name) BETWEEN 1 AND 200),
+        source text,
+        state text NOT NULL CHECK (state IN ('waiting', 'running', 'done', 'failed')),
+        worker integer,
+        tries integer NOT NULL DEFAULT 0,
+        progress double precision NOT NULL DEFAULT 0,
+        said text,
+        made json,
+        created_at timestamptz NOT NULL DEFAULT now(),
+        ended_at timestamptz
+      );
+      CREATE INDEX jobs_by_project ON jobs (project_id, created_at);
+      CREATE INDEX jobs_running ON jobs (worker) WHERE state = 'running';`,
+  },
 ];
 
 /** Which migrations are done, kept in the transaction that does them: one that fails is not remembered as done. */

@@ -123,6 +123,42 @@ export class HandoffRow extends Model<InferAttributes<HandoffRow>, InferCreation
   declare createdAt: CreationOptional<Date>;
 }
 
+/** What kinds of long work there are, and how far one can have come. */
+export const JOB_KINDS = ['reading', 'proof'] as const;
+export type JobKind = (typeof JOB_KINDS)[number];
+export type JobState = 'waiting' | 'running' | 'done' | 'failed';
+
+/** What a job has made: screens of a file, or a run of the proof. */
+export interface Made {
+  readonly screens?: readonly string[];
+  readonly proof?: string;
+}
+
+/** Long work that worker processes do. */
+export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
+  declare id: CreationOptional<string>;
+  declare projectId: string;
+  /** The screen that is proved; null for a file that is read. */
+  declare screenId: CreationOptional<string | null>;
+  declare kind: JobKind;
+  /** What it is called in lists: the name of the file or of the screen. */
+  declare name: string;
+  /** The file that is read, until it is. */
+  declare source: CreationOptional<string | null>;
+  declare state: CreationOptional<JobState>;
+  /** The number of the worker that does it. */
+  declare worker: CreationOptional<number | null>;
+  /** How often it was begun. */
+  declare tries: CreationOptional<number>;
+  /** From 0 to 1. */
+  declare progress: CreationOptional<number>;
+  /** Why it failed, as a sentence. */
+  declare said: CreationOptional<string | null>;
+  declare made: CreationOptional<Made | null>;
+  declare createdAt: CreationOptional<Date>;
+  declare endedAt: CreationOptional<Date | null>;
+}
+
 /** Somebody who may sign in. */
 export class Account extends Model<InferAttributes<Account>, InferCreationAttributes<Account>> {
   declare id: CreationOptional<string>;
@@ -315,6 +351,25 @@ export function connect(databaseUrl: string): Sequelize {
   SignInTry.init(
     { id: uuid, key: DataTypes.TEXT, at: { type: DataTypes.DATE, defaultValue: DataTypes.NOW } },
     { sequelize, tableName: 'sign_in_tries', timestamps: false },
+  );
+  Job.init(
+    {
+      id: uuid,
+      projectId: { type: DataTypes.UUID, allowNull: false },
+      screenId: DataTypes.UUID,
+      kind: DataTypes.TEXT,
+      name: DataTypes.TEXT,
+      source: DataTypes.TEXT,
+      state: { type: DataTypes.TEXT, defaultValue: 'waiting' },
+      worker: DataTypes.INTEGER,
+      tries: { type: DataTypes.INTEGER, defaultValue: 0 },
+      progress: { type: DataTypes.DOUBLE, defaultValue: 0 },
+      said: DataTypes.TEXT,
+      made: DataTypes.JSON,
+      createdAt: created,
+      endedAt: DataTypes.DATE,
+    },
+    { sequelize, tableName: 'jobs' },
   );
   ProofRow.init(
     {

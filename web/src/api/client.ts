@@ -140,6 +140,24 @@ export interface ProofRun extends NewProofRun {
   readonly createdAt: string;
 }
 
+/** Long work that worker processes do for a project. */
+export interface ProjectJob {
+  readonly id: string;
+  readonly kind: 'reading' | 'proof';
+  /** The name of the file that is read, or of the screen that is proved. */
+  readonly name: string;
+  /** The screen that is proved. */
+  readonly screen: string | null;
+  readonly state: 'waiting' | 'running' | 'done' | 'failed';
+  /** From 0 to 1. */
+  readonly progress: number;
+  /** Why it failed, as a sentence. */
+  readonly said: string | null;
+  /** The screens that were made of the file. */
+  readonly screens: readonly string[];
+  readonly proof: ProofRun | null;
+}
+
 /** A revision of a screen, and what was done with it. */
 export interface Revision {
   readonly revision: number;
@@ -263,6 +281,13 @@ export const api = {
     call<undefined>('PUT', `/projects/${projectId}/order`, { screens }),
   createScreen: (projectId: string, screen: NewScreen) =>
     call<{ id: string }>('POST', `/projects/${projectId}/screens`, screen),
+  jobs: (projectId: string) => call<ProjectJob[]>('GET', `/projects/${projectId}/jobs`),
+  /** Puts a file in line to be read, and all screens of a project to be proved. */
+  readFile: (projectId: string, name: string, source: string) =>
+    call<{ id: string }>('POST', `/projects/${projectId}/readings`, { name, source }),
+  proveAll: (projectId: string) => call<unknown>('POST', `/projects/${projectId}/proofs`),
+  retryJob: (id: string) => call<unknown>('POST', `/jobs/${id}/retry`),
+  removeJob: (id: string) => call<undefined>('DELETE', `/jobs/${id}`),
   screen: (id: string) => call<ScreenDetail>('GET', `/screens/${id}`),
   /** Puts a new reading in place. */
   writeStructure: (id: string, revision: number, reading: NewReading) =>

@@ -27,14 +27,22 @@ export const TRIAL_WORDS: Readonly<Record<TrialName, string>> = {
 /** Faults before and after a mend, errors and warnings. */
 export const counted = ({ error, warning }: Counts): string => `${error + warning}`;
 
+/** How many faults of each severity, in words. */
+export function tallyOf(counts: {
+  readonly errors: number;
+  readonly warnings: number;
+  readonly notes: number;
+}): string {
+  const said = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
+  const { errors, warnings, notes } = counts;
+  const parts = [...said(errors, 'error'), ...said(warnings, 'warning'), ...said(notes, 'note')];
+  return parts.length === 0 ? 'none' : parts.join(' · ');
+}
+
 /** So many of a severity, in words. */
 export function tally(faults: readonly Fault[]): string {
-  const of = (severity: Severity, word: string) => {
-    const n = faults.filter((f) => f.severity === severity).length;
-    return n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`];
-  };
-  const parts = [...of('error', 'error'), ...of('warning', 'warning'), ...of('note', 'note')];
-  return parts.length === 0 ? 'none' : parts.join(' · ');
+  const of = (severity: Severity) => faults.filter((f) => f.severity === severity).length;
+  return tallyOf({ errors: of('error'), warnings: of('warning'), notes: of('note') });
 }
 
 /** Three widths that show a fault and what becomes of it: at its worst, and at its ends or outside. */

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Button, Checkbox } from 'antd';
 import { useRef, useState, type DragEvent } from 'react';
 import {
@@ -8,13 +8,11 @@ import {
   type DrawingDecisions,
   type ScreenFrame,
 } from '@tinfold/core/drawing';
-import { headingOf } from '@tinfold/core/infer';
-import type { Structure } from '@tinfold/core/model';
+import { namedAsScreen } from '@tinfold/core/infer';
 import { api } from '../api/client';
 import { Cancelled, findFrames, sourceTextOf, startReading, type Job } from '../reading/reader';
 import { STAGES } from '../reading/stages';
 import { Samples } from './Samples';
-import { screenName } from './screenName';
 
 interface ImportDropProps {
   readonly projectId: string;
@@ -28,13 +26,6 @@ interface Taken {
   readonly file: string;
   readonly text: string;
 }
-
-/** A structure whose frame is called as its screen. */
-const called = (structure: Structure, name: string): Structure => ({
-  ...structure,
-  name,
-  root: { ...structure.root, name },
-});
 
 interface Failure {
   readonly file: string;
@@ -64,6 +55,7 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
   const input = useRef<HTMLInputElement>(null);
   const job = useRef<Job<unknown>>(undefined);
   const of = useRef<{ readonly at?: number; readonly files?: number }>({});
+  const client = useQueryClient();
   const fonts = useQuery({ queryKey: ['fonts', projectId], queryFn: () => api.fonts(projectId) });
 
   /** What went wrong, as the file's own failure; undefined where it was stopped. */
@@ -88,18 +80,18 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
       setState({ kind: 'busy', file: own ?? file, stage, done, ...of.current });
     });
     job.current = reading;
-    const { drawings, structure } = await reading.result;
+    const { drawings, structure: read } = await reading.result;
     const drawing = drawings[0] as Drawing;
-    const name = own ?? screenName(file, text, headingOf(structure));
+    const structure = namedAsScreen(read, file, text, own);
+    const { name } = structure;
     setState({ kind: 'busy', file: own ?? file, stage: 'saving', done: 1, ...of.current });
     const { width, height } = drawing;
     const kept = { name: file, width, height, source: text, decisions };
-    return (await api.createScreen(projectId, { name, drawing: kept, structure: called(structure, name) }))
-      .id;
+    return (await api.createScreen(projectId, { name, drawing: kept, structure })).id;
   };
 
-  /** Opens a file and finds the screens that stand in it. */
-  const open = async (file: File): Promise<{ taken: Taken; frames: readonly ScreenFrame[] }> => {
+  /** The text of a file, a PDF as SVG. */
+  const textOf = async (file: File): Promise<string> => {
     if (file.size > MAX_BYTES)
       throw new Error(
         'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
@@ -107,7 +99,12 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
     setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0, ...of.current });
     const opening = sourceTextOf(file);
     job.current = opening;
-    const taken = { file: file.name, text: await opening.result };
+    return opening.result;
+  };
+
+  /** Opens a file and finds the screens that stand in it. */
+  const open = async (file: File): Promise<{ taken: Taken; frames: readonly ScreenFrame[] }> => {
+    const taken = { file: file.name, text: await textOf(file) };
     const finding = findFrames({ text: taken.text, name: file.name, fonts: [] });
     job.current = finding;
     return { taken, frames: await finding.result };
@@ -126,18 +123,14 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
       onDone([id]);
     });
 
-  /** Takes several files one after another, all screens of each; one that fails leaves the others. */
+  /** Puts several files in line: they are read beside, one screen for each that stands in them, and the list of work tells of them. */
   const takeAll = async (files: readonly File[]) => {
-    const ids: string[] = [];
     const failures: Failure[] = [];
     for (const [i, file] of files.entries()) {
       of.current = { at: i + 1, files: files.length };
       try {
-        const { taken, frames } = await open(file);
-        if (frames.length > 1)
-          for (const { name, box } of frames)
-            ids.push(await keep(taken, { ...NO_DECISIONS, frame: box }, name));
-        else ids.push(await keep(taken, NO_DECISIONS));
+        await api.readFile(projectId, file.name, await textOf(file));
+        await client.invalidateQueries({ queryKey: ['jobs', projectId] });
       } catch (error) {
         const failure = failureOf(file.name, error);
         if (!failure) break;
@@ -145,7 +138,6 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
       }
     }
     setState(failures.length > 0 ? { kind: 'failed', failures } : { kind: 'idle' });
-    if (ids.length > 0) onDone(ids);
   };
   const takeFiles = (files: readonly File[]) => {
     const [first] = files;

@@ -1,10 +1,12 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Button } from 'antd';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, type ProjectDetail } from '../api/client';
 import { Trouble, Waiting } from '../look/States';
 import { TopBar } from '../look/TopBar';
 import { People } from '../doors/People';
 import { ImportDrop } from './ImportDrop';
+import { Jobs } from './Jobs';
 import { ShelvedName } from './ShelvedName';
 import { Silhouette } from './Silhouette';
 import { useOrder } from './useOrder';
@@ -35,8 +37,10 @@ export function ProjectPage() {
           <span className="desk-facts">
             {screens.length === 1 ? '1 screen' : `${screens.length} screens`}
           </span>
+          {screens.length > 0 && <ProveAll projectId={projectId} />}
         </div>
         <ImportDrop projectId={projectId} isEmpty={screens.length === 0} onDone={(made) => void done(made)} />
+        <Jobs projectId={projectId} />
         {screens.length === 0 && (
           <p className="hint">
             Each drawing becomes a screen: its structure is read at once and waits on the workbench. Drawing
@@ -48,6 +52,33 @@ export function ProjectPage() {
         <People projectId={projectId} />
       </main>
     </div>
+  );
+}
+
+/** Has all screens proved beside, in all trials. */
+function ProveAll({ projectId }: { readonly projectId: string }) {
+  const client = useQueryClient();
+  const prove = useMutation({
+    mutationFn: () => api.proveAll(projectId),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['jobs', projectId] }),
+  });
+  return (
+    <>
+      <Button
+        size="small"
+        loading={prove.isPending}
+        onClick={() => {
+          prove.mutate();
+        }}
+      >
+        Prove all screens in all trials
+      </Button>
+      {prove.error && (
+        <span className="refusal" role="alert">
+          {prove.error.message}
+        </span>
+      )}
+    </>
   );
 }
 

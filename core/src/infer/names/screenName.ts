@@ -1,3 +1,6 @@
+import type { Structure } from '../../model/index.js';
+import { headingOf } from './titles.js';
+
 /** The longest name of a screen. */
 const MAX = 80;
 /** Words that every drawing program calls a page or a file by. */
@@ -31,3 +34,14 @@ export const screenName = (file: string, source: string, heading: string | undef
   titleIn(source) ??
   wordsOfFile(file) ??
   (heading === undefined || heading === '' ? tidy(file) || 'Screen' : heading);
+
+/** A structure whose frame is called as its screen. */
+export const calledAs = (structure: Structure, name: string): Structure => ({
+  ...structure,
+  name,
+  root: { ...structure.root, name },
+});
+
+/** A structure called by its own name or, without one, as {@link screenName} says. */
+export const namedAsScreen = (structure: Structure, file: string, source: string, own?: string): Structure =>
+  calledAs(structure, own ?? screenName(file, source, headingOf(structure)));

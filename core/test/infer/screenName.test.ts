@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { screenName, titleIn, wordsOfFile } from '../src/shelf/screenName';
+import { screenName, titleIn, wordsOfFile } from '../../src/infer/names/screenName.js';
 
 describe('what a screen is called', () => {
   test('by the title in its file', () => {
