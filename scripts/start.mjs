@@ -7,7 +7,6 @@ import { ensureDebian } from './lib/apt.mjs';
 import { clusterFolder, startPostgres } from './lib/postgres.mjs';
 import { bin, checkNode, ensurePackages, Failure, ROOT, run } from './lib/run.mjs';
 
-const PORT = Number(process.env.PORT ?? 4317);
 const DATABASE_PORT = 54317;
 
 const open = [];
@@ -46,10 +45,18 @@ async function build() {
 
 async function main() {
   checkNode();
-  const foreign = process.env.DATABASE_URL;
+  const foreign = process.env.DATABASE_URL || undefined;
   if (foreign === undefined) await ensureDebian(['postgresql']);
   await ensurePackages();
   await build();
+  const { settingsIn } = await import(new URL('../server/dist/settings.js', import.meta.url).href);
+  const settings = (() => {
+    try {
+      return settingsIn(process.env);
+    } catch (error) {
+      throw new Failure(error.message);
+    }
+  })();
   let databaseUrl = foreign;
   if (databaseUrl === undefined) {
     const folder = clusterFolder(path.join(ROOT, '.data'));
@@ -61,12 +68,13 @@ async function main() {
   const { serve } = await import(new URL('../server/dist/main.js', import.meta.url).href);
   const server = await serve({
     databaseUrl,
-    port: PORT,
+    port: settings.PORT,
+    logLevel: settings.LOG_LEVEL,
     webRoot: path.join(ROOT, 'web/dist'),
     demo: path.join(ROOT, 'demo'),
-    ...(process.env.HOST && { host: process.env.HOST }),
-    ...(process.env.PUBLIC_URL && { publicUrl: process.env.PUBLIC_URL }),
-    ...(process.env.METRICS_TOKEN && { metricsToken: process.env.METRICS_TOKEN }),
+    ...(settings.HOST && { host: settings.HOST }),
+    ...(settings.PUBLIC_URL && { publicUrl: settings.PUBLIC_URL }),
+    ...(settings.METRICS_TOKEN && { metricsToken: settings.METRICS_TOKEN }),
   });
   open.push(() => server.close());
   // Long work is done beside the server, so that nobody waits for it.

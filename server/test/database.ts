@@ -4,6 +4,7 @@ import { Sequelize } from 'sequelize';
 import supertest from 'supertest';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/db/migrations.js';
+import { Queue } from '../src/jobs/queue.js';
 import { connect } from '../src/db/models.js';
 
 /** Makes an empty database on a running server and gives its address, and the way to drop it. */
@@ -22,6 +23,16 @@ export async function freshDatabase(
       await admin.close();
     },
   };
+}
+
+/** As {@link freshAgent}, with the queues of long work. */
+export async function freshAgentWithQueue(postgresUrl: string) {
+  const { url, drop } = await freshDatabase(postgresUrl);
+  const sequelize = connect(url);
+  await migrate(sequelize);
+  const logger = pino({ level: 'silent' });
+  const queue = await Queue.open(url, sequelize, logger, { supervise: false });
+  return { agent: supertest(createApp({ sequelize, logger, queue })), sequelize, queue, drop };
 }
 
 /** The application on an empty database of its own, without a port: what asks it, its connection, and the way to drop it. */

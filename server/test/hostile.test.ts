@@ -3,7 +3,9 @@ import type { Sequelize } from 'sequelize';
 import type supertest from 'supertest';
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest';
 import { column, structure, text } from '../../core/test/support/build.js';
-import { freshAgent } from './database.js';
+import { NEEDS } from '../src/access/needs.js';
+import type { Queue } from '../src/jobs/queue.js';
+import { freshAgentWithQueue } from './database.js';
 
 /** So many requests are made; the whole number with `HOSTILE_REQUESTS=3000`. */
 const REQUESTS = Number(process.env['HOSTILE_REQUESTS'] ?? 300);
@@ -37,6 +39,27 @@ const ROUTES: readonly (readonly ['post' | 'put' | 'patch', string, Json])[] = [
     '/api/screens/:s/proofs',
     { revision: 0, from: 320, to: 1920, trials: ['long text'], errors: 1, warnings: 2, notes: 3 },
   ],
+  ['post', '/api/projects/:p/readings', { name: 'board.svg', source: '<svg/>' }],
+  ['post', '/api/projects/:p/invitations', { role: 'viewer' }],
+  ['put', '/api/projects/:p/people/7b0f3a52-1111-4000-8000-000000000000', { role: 'viewer' }],
+  ['post', '/api/screens/:s/handoffs', { revision: 0, formats: ['json'], widths: [1000] }],
+  ['put', '/api/screens/:s/revisions/0/name', { name: 'As drawn' }],
+  ['post', '/api/screens/:s/revisions/0/restore', { revision: 0 }],
+  ['post', '/api/screens/:s/links', { days: 7 }],
+  ['post', '/api/session', { name: 'mate', password: 'tide table 1907' }],
+];
+
+/** Routes that write without a body in JSON, or to which one comes only with a token. */
+const WITHOUT = [
+  'post /projects/file',
+  'post /projects/:id/fonts',
+  'post /projects/:id/copy',
+  'post /projects/:id/restore',
+  'post /projects/:id/proofs',
+  'post /screens/:id/copy',
+  'post /screens/:id/restore',
+  'post /jobs/:id/retry',
+  'post /invitations/:token',
 ];
 
 /** The ways to every value in a body. */
@@ -91,13 +114,14 @@ const ids = fc.constantFrom(
 
 describe('requests that are wrong', () => {
   let sequelize: Sequelize;
+  let queue: Queue;
   let drop: () => Promise<void>;
   let agent: ReturnType<typeof supertest>;
   let project: string;
   let screen: string;
 
   beforeAll(async () => {
-    ({ agent, sequelize, drop } = await freshAgent(inject('postgresUrl')));
+    ({ agent, sequelize, queue, drop } = await freshAgentWithQueue(inject('postgresUrl')));
     project = ((await agent.post('/api/projects').send({ name: 'Kittiwake Line' })).body as { id: string })
       .id;
     const made = await agent
@@ -106,14 +130,33 @@ describe('requests that are wrong', () => {
     screen = (made.body as { id: string }).id;
   });
   afterAll(async () => {
+    await queue.close();
     await sequelize.close();
     await drop();
+  });
+
+  test('there is a right body to make wrong for every route that takes one', () => {
+    const written = NEEDS.filter(([method]) => method !== 'get' && method !== 'delete').map(
+      ([method, path]) => `${method} ${path}`,
+    );
+    const lines = ROUTES.map(
+      ([method, path]) =>
+        `${method} ${path
+          .replace('/api', '')
+          .replace(/:[ps]/, ':id')
+          .replace(/people\/.*/, 'people/:account')
+          .replace('revisions/0', 'revisions/:revision')}`,
+    );
+    expect([...lines, ...WITHOUT].sort()).toEqual(written.sort());
   });
 
   const address = (path: string): string => path.replace(':p', project).replace(':s', screen);
   /** Every row of every table, as one number. */
   const everything = async (): Promise<unknown> => {
-    const tables = ['projects', 'screens', 'drawings', 'steps', 'fonts', 'proofs'];
+    const tables = [
+      ...['projects', 'screens', 'drawings', 'steps', 'snapshots', 'fonts', 'proofs'],
+      ...['jobs', 'handoffs', 'links', 'invitations', 'members', 'accounts', 'sessions', 'revision_names'],
+    ];
     const sums = tables.map(
       (t) => `(SELECT md5(coalesce(string_agg(r::text, '|' ORDER BY r::text), '')) FROM ${t} r)`,
     );
