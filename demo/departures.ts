@@ -1,12 +1,7 @@
-import { breakLines, type TextMeasurer } from '@tinfold/core/text';
+import type { TextMeasurer } from '@tinfold/core/text';
+import { FAMILY, INK, kit, QUIET, renamed, SEA, type } from './kit.js';
 import { ferryPicture } from './png.js';
-import { styleOf, words, type Drawn, type Sheet, type Type } from './sheet.js';
-
-const INK = '#1d2f3a';
-const QUIET = '#5b6b73';
-const SEA = '#3f7f75';
-
-const type = (size: number, weight: number, colour = INK): Type => ({ size, weight, colour });
+import { words, type Drawn, type Sheet } from './sheet.js';
 
 interface Sailing {
   readonly port: string;
@@ -23,7 +18,6 @@ const SAILINGS: readonly Sailing[] = [
   { port: 'Ellin Skerry', time: '15:40', lasts: '1 h 5 min', fill: 0.6 },
 ];
 
-const FAMILY = 'Barlow';
 const LEAD = [
   'Leaves 14:20 from pier 2. Deck space for 18 cars; foot passengers',
   'board by the north ramp until five minutes before.',
@@ -86,45 +80,15 @@ function cards(
 
 /** The departures board of Kittiwake Line at 1280. */
 export function departures(measurer: TextMeasurer): Sheet {
-  const w = words(measurer, FAMILY);
+  const w = kit(measurer);
   const card = cards(measurer, 285);
-  const links = ['Sailings', 'Fares', 'Fleet', 'Help'];
-  let x = 0;
-  const linkItems = links.map((text): Drawn => {
-    const item = w.left(`Link ${text}`, x, 0, text, type(15, 500));
-    x += w.width(text, type(15, 500)) + 28;
-    return item;
-  });
-  const linksWidth = x - 28;
-  const button = w.width('Sign in', type(15, 600));
-  const brandEnd = 42 + w.width('Kittiwake Line', type(20, 600));
-  const account = 1200 - button - 40;
   return {
     width: 1280,
     height: 640,
     background: '#ffffff',
     family: FAMILY,
     items: [
-      {
-        kind: 'group',
-        id: 'Top bar',
-        x: 40,
-        y: 20,
-        items: [
-          { kind: 'path', id: 'Mark', x: 0, y: 4, d: 'M2 24l10-20 8 14 4-7 6 13z', stroke: SEA, width: 2 },
-          w.left('Brand', 42, 27, 'Kittiwake Line', type(20, 600)),
-          // Ends apart with an even gap on both sides of the links.
-          {
-            kind: 'group',
-            id: 'Links',
-            x: brandEnd + (account - brandEnd - linksWidth) / 2,
-            y: 25,
-            items: linkItems,
-          },
-          { kind: 'rect', id: 'Sign in box', x: account, y: 0, w: button + 40, h: 40, fill: INK, r: 6 },
-          w.left('Sign in', account + 20, 25, 'Sign in', type(15, 600, '#ffffff')),
-        ],
-      },
+      w.bar(),
       {
         kind: 'group',
         id: 'Lead',
@@ -200,19 +164,9 @@ export function departures(measurer: TextMeasurer): Sheet {
 
 /** The same board on a phone, 390 wide, as its designer drew it a week later: other ids, links behind a menu button. */
 export function departuresPhone(measurer: TextMeasurer): Sheet {
-  const w = words(measurer, FAMILY);
+  const w = kit(measurer);
+  const { lines } = w;
   const card = cards(measurer, 358);
-  const lines = (text: string, width: number, t: Type): string[] =>
-    breakLines(
-      { kind: 'text', runs: [{ text, style: styleOf(FAMILY, t) }], lineHeight: t.size, align: 'start' },
-      width,
-      measurer,
-    ).map((l) =>
-      l.runs
-        .map((r) => r.text)
-        .join('')
-        .trim(),
-    );
   const lead = lines(LEAD.join(' '), 318, type(15, 400));
   const notice = lines(NOTICE, 294, type(15, 400));
   const button = 124 + lead.length * 22;
@@ -220,22 +174,8 @@ export function departuresPhone(measurer: TextMeasurer): Sheet {
   const sailings = 76 + leadHeight + 28;
   const end = sailings + 44 + SAILINGS.length * 144 - 12 + 20;
   const noticeHeight = notice.length * 22 + 20;
-  const named = (item: Drawn): Drawn =>
-    item.kind === 'group'
-      ? { ...item, id: `m ${item.id}`, items: item.items.map(named) }
-      : { ...item, id: `m ${item.id}` };
   const items: Drawn[] = [
-    {
-      kind: 'group',
-      id: 'Bar',
-      x: 16,
-      y: 12,
-      items: [
-        { kind: 'path', id: 'Mark', x: 0, y: 4, d: 'M2 24l10-20 8 14 4-7 6 13z', stroke: SEA, width: 2 },
-        w.left('Brand', 42, 27, 'Kittiwake Line', type(20, 600)),
-        { kind: 'path', id: 'Menu', x: 334, y: 8, d: 'M1 4h22M1 12h22M1 20h22', stroke: INK, width: 2 },
-      ],
-    },
+    w.phoneBar(),
     {
       kind: 'group',
       id: 'Lead',
@@ -309,6 +249,6 @@ export function departuresPhone(measurer: TextMeasurer): Sheet {
     height: end + noticeHeight + 24,
     background: '#ffffff',
     family: FAMILY,
-    items: items.map(named),
+    items: items.map(renamed),
   };
 }

@@ -1,4 +1,4 @@
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -6,58 +6,93 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import type { WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { Engine, reflow } from '@tinfold/core/layout';
-import { standing, walk } from '@tinfold/core/model';
+import { standing } from '@tinfold/core/model';
+import { SCRIPT_FALLBACKS, toSfnt } from '@tinfold/core/text';
 import { run } from '../cli/src/main.js';
+import { everyCase } from '../core/test/support/benchmark.js';
+import { DRAWINGS } from '../demo/screens.js';
+import { fontFile } from '../host/src/fonts.js';
+import { handoffFiles } from '../host/src/handoff.js';
 import { readSources } from '../host/src/reading.js';
 import { openBrowser } from './support/browser.js';
 
 const WIDTHS = [320, 390, 600, 768, 1024, 1280, 1440];
+/** Every so many of the benchmark's screens leave; all of them with `LEAVES_EVERY=1`. */
+const EVERY = Number(process.env['LEAVES_EVERY'] ?? 8);
 const demo = (file: string): string => fileURLToPath(new URL(`../demo/${file}`, import.meta.url));
 
+/** The boxes of all parts at each width, once the fonts that it asks for are there. */
 const MEASURE = `
   const [widths, done] = arguments;
   const frame = document.querySelector('.frame');
-  document.fonts.ready.then(() => done({
-    faces: [...document.fonts].map((f) => [f.family, f.weight, f.status]),
-    boxes: widths.map((width) => {
+  (async () => {
+    const boxes = [];
+    for (const width of widths) {
       frame.style.width = width + 'px';
-      return [...frame.querySelectorAll('[data-part]')].map((el) => {
+      frame.getBoundingClientRect();
+      await document.fonts.ready;
+      boxes.push([...frame.querySelectorAll('[data-part]')].map((el) => {
         const b = el.getBoundingClientRect();
         return [el.dataset.part, b.x, b.y + scrollY, b.width, b.height];
-      });
-    }),
-  }));`;
+      }));
+    }
+    done({ failed: [...document.fonts].filter((f) => f.status === 'error').map((f) => f.family), boxes });
+  })();`;
 
 interface Answer {
-  readonly faces: readonly (readonly [family: string, weight: string, status: string])[];
+  readonly failed: readonly string[];
   readonly boxes: readonly (readonly (readonly [string, number, number, number, number])[])[];
 }
+
+/** The screens of the demo, each with one drawing and with all that it has. */
+const demoScreens = [...new Set(DRAWINGS.map((d) => d.file.replace(/-\d+\.svg$/, '')))].map((name) => ({
+  name,
+  files: DRAWINGS.filter((d) => d.file.startsWith(`${name}-`)).map(
+    (d) => new URL(`../demo/${d.file}`, import.meta.url),
+  ),
+}));
+const screens = [...demoScreens, ...everyCase(EVERY)].flatMap(({ name, files }) => [
+  { name: `${name}, one drawing`, files: files.slice(0, 1) },
+  ...(files.length > 1 ? [{ name: `${name}, two drawings`, files: files.slice(0, 2) }] : []),
+]);
 
 describe('the folder that leaves', () => {
   let driver: WebDriver;
   let folder: string;
   beforeAll(async () => {
-    driver = await openBrowser();
     folder = await mkdtemp(path.join(tmpdir(), 'leaves-'));
+    // A machine on which no font is installed that a drawing asks for. Without any, Chromium loads none that comes with a page either.
+    const [hebrew] = SCRIPT_FALLBACKS.filter((f) => f.family === 'Noto Sans Hebrew');
+    if (!hebrew) throw new Error('There is no Hebrew font.');
+    const face = { family: hebrew, weight: 400, italic: false, subset: 'hebrew' } as const;
+    await writeFile(path.join(folder, 'hebrew.ttf'), toSfnt(await readFile(fontFile(face))));
+    const fonts = path.join(folder, 'fonts.conf');
+    await writeFile(
+      fonts,
+      `<?xml version="1.0"?><!DOCTYPE fontconfig SYSTEM "fonts.dtd"><fontconfig><include ignore_missing="yes">/etc/fonts/conf.d</include><dir>${folder}</dir><cachedir>${folder}/cache</cachedir></fontconfig>`,
+    );
+    driver = await openBrowser(1280, 800, { FONTCONFIG_FILE: fonts });
   });
   afterAll(async () => {
     await driver.quit();
     await rm(folder, { recursive: true });
   });
 
-  test.each(['departures-1280.svg', 'boarding-pass-390.svg'])(
-    '%s opened from disk stands as the engine says, in the fonts that lie beside it',
-    async (file) => {
-      const out = path.join(folder, file);
-      expect(await run(['node', 'tinfold', 'export', demo(file), '--to', 'html', '--out', out])).toBe(0);
-      const source = await readFile(demo(file), 'utf8');
-      const { structure, measurer } = await readSources([{ text: source, name: file.replace('.svg', '') }]);
+  test.each(screens)(
+    '$name: opened from disk it stands as the engine says, in the fonts that lie beside it',
+    async ({ name, files }) => {
+      const sources = files.map(async (f) => ({ text: await readFile(f, 'utf8'), name }));
+      const { structure, measurer } = await readSources(await Promise.all(sources));
+      const out = path.join(folder, name);
+      for (const file of await handoffFiles(structure, measurer, ['html'], [1280])) {
+        await mkdir(path.dirname(path.join(out, file.name)), { recursive: true });
+        await writeFile(path.join(out, file.name), file.text);
+      }
       await driver.get(pathToFileURL(path.join(out, 'index.html')).href);
-      const { faces, boxes } = await driver.executeAsyncScript<Answer>(MEASURE, WIDTHS);
-      expect(faces.length).toBeGreaterThan(0);
-      expect(faces.filter(([, , status]) => status !== 'loaded')).toEqual([]);
+      const { failed, boxes } = await driver.executeAsyncScript<Answer>(MEASURE, WIDTHS);
+      expect(failed).toEqual([]);
       const engine = new Engine(measurer);
-      const texts = new Set([...walk(structure.root)].filter((p) => p.kind === 'text').map((p) => p.id));
+      const astray: string[] = [];
       let compared = 0;
       for (const [i, width] of WIDTHS.entries()) {
         const ours = reflow(standing(structure, { width }), width, engine).parts;
@@ -68,10 +103,11 @@ describe('the folder that leaves', () => {
           const off = Math.max(
             ...[x - box.x, y - box.y, w - box.width, h - box.height].map((n) => Math.abs(n)),
           );
-          expect(off, `${part} at ${width}`).toBeLessThanOrEqual(texts.has(part) ? 1 : 0.5);
+          if (off > 0.5) astray.push(`${part} at ${width} by ${off}`);
         }
       }
-      expect(compared).toBeGreaterThan(100);
+      expect(astray.slice(0, 5)).toEqual([]);
+      expect(compared).toBeGreaterThan(50);
     },
   );
 

@@ -12,12 +12,18 @@ const ARGUMENTS = [
   '--hide-scrollbars',
 ];
 
-/** Starts headless Chromium with an inner size of exactly these px. */
-export async function openBrowser(width = 1280, height = 800): Promise<chrome.Driver> {
+/** Starts headless Chromium with an inner size of exactly these px, with more in its environment where that is said. */
+export async function openBrowser(
+  width = 1280,
+  height = 800,
+  environment: Readonly<Record<string, string>> = {},
+): Promise<chrome.Driver> {
   const options = new chrome.Options();
   options.setChromeBinaryPath('/usr/bin/chromium');
   options.addArguments(...ARGUMENTS);
-  const service = new chrome.ServiceBuilder('/usr/bin/chromedriver').build();
+  const service = new chrome.ServiceBuilder('/usr/bin/chromedriver')
+    .setEnvironment({ ...process.env, ...environment } as Record<string, string>)
+    .build();
   const driver = chrome.Driver.createSession(options, service);
   await driver.sendDevToolsCommand('Emulation.setDeviceMetricsOverride', {
     width,

@@ -32,7 +32,7 @@ export async function handoffFiles(
   widths: readonly number[],
   ownFile?: OwnFile,
 ): Promise<OutputFile[]> {
-  const fonts = fontFaces(structure, measurer.own);
+  const fonts = fontFaces(structure, measurer);
   const tools = { engine: new Engine(measurer), measurer, fonts, widths };
   const needsFonts = formats.some((f) => WITH_FONTS.has(f));
   const faces = needsFonts ? await fontFiles(fonts, ownFile) : [];

@@ -4,10 +4,23 @@ import type { Sequelize } from 'sequelize';
 import { readSources } from '@tinfold/host/reading';
 import { DrawingRow, Project, Screen } from './db/models.js';
 
+/** The screens of the demo: their drawings, and what each is held to besides {@link ALWAYS}. */
 const SCREENS = [
-  { name: 'Departures board', files: ['departures-1280.svg', 'departures-390.svg'] },
-  { name: 'Boarding pass', files: ['boarding-pass-390.svg'] },
+  {
+    name: 'Departures board',
+    files: ['departures-1280.svg', 'departures-390.svg'],
+    expectations: ['as drawn at 390'],
+  },
+  { name: 'Boarding pass', files: ['boarding-pass-390.svg'], expectations: ['as drawn at 390'] },
+  { name: 'Booking form', files: ['booking-1280.svg', 'booking-390.svg'], expectations: ['as drawn at 390'] },
+  { name: 'Fleet', files: ['fleet-1280.svg', 'fleet-390.svg'], expectations: ['as drawn at 390'] },
+  { name: 'Crew roster', files: ['roster-1280.svg', 'roster-390.svg'], expectations: ['as drawn at 390'] },
+  { name: 'Swap a shift', files: ['swap-1280.svg', 'swap-390.svg'], expectations: [] },
+  { name: 'Fares', files: ['fares-1280.svg', 'fares-390.svg'], expectations: ['as drawn at 390'] },
 ] as const;
+
+/** What every screen of ours is held to. */
+const ALWAYS = ['no side scroll 320–1920'] as const;
 
 /** Loads the demo project where there is no project at all; tells whether it did. */
 export async function loadDemo(sequelize: Sequelize, folder: string): Promise<boolean> {

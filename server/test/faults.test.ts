@@ -20,6 +20,8 @@ const WRITING = Number(process.env['FAULTS_WRITING'] ?? 1200);
 const CLIENTS = 8;
 /** How many drawings come in while the server's memory is looked at; the long run brings 10,000. */
 const IMPORTS = Number(process.env['FAULTS_IMPORTS'] ?? 1000);
+/** By how much its memory may grow; in a short run the heap has not found its size yet. */
+const MOST_GROWTH = IMPORTS < 10_000 ? 1.4 : 1.1;
 /** How long the database is away, ms; the long run keeps it away for half a minute. */
 const AWAY = Number(process.env['FAULTS_AWAY'] ?? 500);
 /** So many come at the same time. */
@@ -234,7 +236,7 @@ describe('what is told to be kept is kept', () => {
     // What is left after garbage was collected: the least of a fifth, when all that is loaded once was loaded, and of the last.
     const least = (from: number, to: number) =>
       Math.min(...memory.slice(from * memory.length, to * memory.length));
-    expect(least(0.8, 1) / least(0.2, 0.4)).toBeLessThan(1.1);
+    expect(least(0.8, 1) / least(0.2, 0.4)).toBeLessThan(MOST_GROWTH);
   }, 600_000);
 
   test('when a client sends its request a byte at a time: others notice nothing, and it is cut off', async () => {

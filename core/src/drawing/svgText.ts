@@ -97,9 +97,12 @@ export function textChunks(
         if (child.name === 'tspan' || child.name === 'a' || child.name === 'textPath') visit(child, style);
         continue;
       }
-      const words = keep
+      const own = keep
         ? child.replace(/[\n\r\t]/g, ' ')
         : child.replace(/[\n\r]+\s*/g, ' ').replace(/\s+/g, ' ');
+      // A space after another is one with it, whatever element each is in (CSS Text 3 §4.1.1).
+      const follows = !keep && !fresh && chunks.at(-1)?.runs.at(-1)?.text.endsWith(' ') === true;
+      const words = follows ? own.replace(/^ /, '') : own;
       if (words.trim() === '' && (fresh || words === '')) continue;
       const run = (value: string) => ({ text: value, style: textStyle(style, scale) });
       const anchor = style['text-anchor'];

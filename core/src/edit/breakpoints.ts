@@ -11,7 +11,11 @@ import { leastMoving, none, type Answer } from './least.js';
 import type { Bench } from './stands.js';
 
 /** The steps after which nothing is said below a breakpoint, and, with `to`, all of it below another. */
-function stepsFor({ root, tokens = [] }: Structure, from: number, to: number | undefined): Step[] {
+export function breakpointSteps(
+  { root, tokens = [] }: Structure,
+  from: number,
+  to: number | undefined,
+): Step[] {
   const said = [...walk(root)].filter((p) => p.below?.some((o) => o.width === from));
   const rules: Step[] = said.flatMap((part): Step[] => {
     const set = overridesAt(part, from);
@@ -45,7 +49,7 @@ export function moveBreakpoint(structure: Structure, from: number, to: number, b
     return none(
       `The breakpoint stays between its neighbours: move it ${wider === Infinity ? `above ${narrower}` : `between ${narrower} and ${wider}`}.`,
     );
-  const steps = stepsFor(structure, from, to);
+  const steps = breakpointSteps(structure, from, to);
   return leastMoving(structure, bench, `Below ${to} in place of ${from}`, [
     { step: { kind: 'several', steps } },
   ]);
@@ -54,6 +58,6 @@ export function moveBreakpoint(structure: Structure, from: number, to: number, b
 /** Takes a breakpoint away: below it holds what holds above. */
 export function dropBreakpoint(structure: Structure, from: number, bench: Bench): Answer {
   if (!breakpoints(structure).includes(from)) return none(`Nothing is said below ${from} any more.`);
-  const steps = stepsFor(structure, from, undefined);
+  const steps = breakpointSteps(structure, from, undefined);
   return leastMoving(structure, bench, `Below ${from} as above it`, [{ step: { kind: 'several', steps } }]);
 }

@@ -15,7 +15,7 @@ export {
   takeOut,
 } from './tree.js';
 export { asBackground } from './background.js';
-export { dropBreakpoint, moveBreakpoint } from './breakpoints.js';
+export { breakpointSteps, dropBreakpoint, moveBreakpoint } from './breakpoints.js';
 export {
   intoCell,
   spanOf,

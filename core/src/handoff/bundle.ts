@@ -43,11 +43,11 @@ export function exportAs(format: Format, structure: Structure, tools: Tools): Ou
   const { engine, measurer, fonts, widths } = tools;
   switch (format) {
     case 'html':
-      return exportHtml(structure, fonts);
+      return exportHtml(structure, fonts, measurer);
     case 'react':
-      return exportReact(structure, fonts);
+      return exportReact(structure, fonts, measurer);
     case 'elements':
-      return exportElements(structure, fonts);
+      return exportElements(structure, fonts, measurer);
     case 'svg':
       return widths.map((width) => exportSvg(structure, width, engine, measurer));
     case 'tokens':

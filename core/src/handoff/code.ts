@@ -1,5 +1,6 @@
 import { desugar } from '../layout/index.js';
-import { findPart, standing, walk, type Structure } from '../model/index.js';
+import { findPart, standing, walk, type Structure, type TextStyle } from '../model/index.js';
+import type { TextMeasurer } from '../text/index.js';
 import { elementOf, escapeHtml, printHtml } from './elements.js';
 import { meaningsOf } from './meaning.js';
 import { picturesOf, type PictureFile } from './pictures.js';
@@ -25,15 +26,19 @@ export function codeOf(structure: Structure, id: string): PartCode {
  * The page in one piece, for looking at before it leaves: the style sheet in it, pictures by their data, every element with its
  * part's id. `fonts` are the rules of its faces.
  */
-export function previewPage(structure: Structure, fonts: string): string {
+export function previewPage(structure: Structure, fonts: string, measurer: TextMeasurer): string {
   const root = desugar(standing(structure, { width: WIDEST }));
   const { css, names } = styleSheet(structure);
   const pictures = new Map<string, PictureFile>();
   for (const { content } of walk(root))
     if (content?.kind === 'picture' && content.href !== undefined)
       pictures.set(content.href, { name: content.href, bytes: new Uint8Array() });
-  const body = printHtml(elementOf(root, { names, meanings: meaningsOf(root), pictures }), '', (part) => [
-    ['data-part', part.id],
-  ]);
+  const dressed = {
+    names,
+    meanings: meaningsOf(root),
+    pictures,
+    uncovered: (text: string, style: TextStyle) => measurer.uncovered(text, style),
+  };
+  const body = printHtml(elementOf(root, dressed), '', (part) => [['data-part', part.id]]);
   return `<!DOCTYPE html><html lang="en"><head><meta charset="utf-8"><title>${escapeHtml(structure.name)}</title><style>${(fonts + css).replace(/<\//g, '<\\/')}</style></head><body><div class="frame">${body}</div></body></html>`;
 }

@@ -1,6 +1,7 @@
 import type { Structure } from '../model/index.js';
 import { componentsOf, type Component } from './components.js';
 import { escapeHtml, printHtml, type Element } from './elements.js';
+import type { TextMeasurer } from '../text/index.js';
 import type { FontFace } from './fonts.js';
 import { pageOf, wholePage, type OutputFile } from './html.js';
 import { slug } from './names.js';
@@ -76,8 +77,12 @@ class Pattern extends HTMLElement {
  * A structure with its patterns as custom elements (HTML §4.13): a page, one script with an element for each pattern, whose
  * attributes are the slots in which its copies differ, and the style sheet and pictures of the HTML.
  */
-export function exportElements(structure: Structure, fonts: readonly FontFace[] = []): OutputFile[] {
-  const { root, css, pictures } = pageOf(structure, fonts);
+export function exportElements(
+  structure: Structure,
+  fonts: readonly FontFace[] = [],
+  measurer?: TextMeasurer,
+): OutputFile[] {
+  const { root, css, pictures } = pageOf(structure, fonts, measurer);
   const { components, uses } = componentsOf(root);
   const used = (e: Element): Element => {
     const use = uses.get(e);

@@ -1,4 +1,12 @@
-import { UNREAD, type ArtContent, type Part, type TextContent, type TextRun } from '../model/index.js';
+import {
+  UNREAD,
+  type ArtContent,
+  type Part,
+  type TextContent,
+  type TextRun,
+  type TextStyle,
+} from '../model/index.js';
+import { widthWithoutFile } from '../text/index.js';
 import type { Meaning } from './meaning.js';
 import type { PictureFile } from './pictures.js';
 
@@ -16,6 +24,8 @@ export interface Dressed {
   readonly names: ReadonlyMap<string, string>;
   readonly meanings: ReadonlyMap<string, Meaning>;
   readonly pictures: ReadonlyMap<string, PictureFile>;
+  /** The characters of a text that no font file has; unknown where nothing was measured. */
+  readonly uncovered?: ((text: string, style: TextStyle) => string) | undefined;
 }
 
 const ESCAPES: Readonly<Record<string, string>> = {
@@ -69,12 +79,47 @@ function wordElement({ text, drawn, style }: TextRun, n: number): Element | stri
   );
 }
 
-function runElements(content: TextContent): (Element | string)[] {
+/** Words, with characters that no font file has held as wide as they were measured, whatever font a machine has for them. */
+function heldWords({ text, style }: TextRun, { uncovered }: Dressed): (Element | string)[] {
+  const missing = new Set(uncovered?.(text, style));
+  if (missing.size === 0) return [text];
+  const pieces: (Element | string)[] = [];
+  let words = '';
+  const close = (): void => {
+    if (words !== '') pieces.push(words);
+    words = '';
+  };
+  let held = '';
+  const closeHeld = (): void => {
+    if (held === '') return;
+    const isWide = widthWithoutFile(Array.from(held)[0] ?? '') === 1;
+    pieces.push(element('span', [['class', isWide ? 'unheld-wide' : 'unheld']], [held]));
+    held = '';
+  };
+  for (const ch of text) {
+    if (!missing.has(ch)) {
+      closeHeld();
+      words += ch;
+    } else if (held !== '' && widthWithoutFile(ch) === 0) held += ch;
+    else {
+      close();
+      closeHeld();
+      held = ch;
+    }
+  }
+  close();
+  closeHeld();
+  return pieces;
+}
+
+function runElements(content: TextContent, dressed: Dressed): (Element | string)[] {
   const [first, ...rest] = content.runs;
   if (!first) return [];
-  if (rest.length === 0 && !first.drawn) return [first.text];
+  if (rest.length === 0 && !first.drawn) return heldWords(first, dressed);
   return content.runs.map((run, i) =>
-    run.drawn ? wordElement(run, i + 1) : element('span', [['class', `run-${i + 1}`]], [run.text]),
+    run.drawn
+      ? wordElement(run, i + 1)
+      : element('span', [['class', `run-${i + 1}`]], heldWords(run, dressed)),
   );
 }
 
@@ -111,10 +156,12 @@ export function elementOf(part: Part, dressed: Dressed): Element {
   const { tag, attributes } = meanings.get(part.id) ?? { tag: 'div', attributes: [] };
   const { content } = part;
   const inner: (Element | string)[] = [];
-  if (content?.kind === 'text') inner.push(...runElements(content));
+  if (content?.kind === 'text') inner.push(...runElements(content, dressed));
   if (content?.kind === 'art') inner.push(artElement(content));
   if (content?.kind === 'turned')
-    inner.push(element(tag === 'span' ? 'span' : 'p', [['class', 'turned']], runElements(content.text)));
+    inner.push(
+      element(tag === 'span' ? 'span' : 'p', [['class', 'turned']], runElements(content.text, dressed)),
+    );
   const file = content?.kind === 'picture' ? pictures.get(content.href ?? '') : undefined;
   if (file)
     inner.push(

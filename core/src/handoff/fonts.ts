@@ -7,6 +7,7 @@ import {
   UNICODE_RANGES,
   type Face,
   type Family,
+  type TextMeasurer,
 } from '../text/index.js';
 
 /** What a `font-family` list may say without naming a family (CSS Fonts 4 §2.1.2). */
@@ -19,6 +20,8 @@ export interface FontFace {
   readonly weight: number;
   readonly italic: boolean;
   readonly file: Face;
+  /** Whether it serves only for letters that the family's own files lack. */
+  readonly isBehind: boolean;
   /** By how much a font that stands in is enlarged so that words are as wide as they were drawn (CSS Fonts 5 `size-adjust`). */
   readonly sizeAdjust?: number;
   /** The characters of the screen that are set in it, in order, each once. */
@@ -38,35 +41,53 @@ function* runsOf(root: Part): Generator<{ readonly text: string; readonly style:
   }
 }
 
-/** The faces that the words of a screen are set in, by name; those of one file have its characters in common. */
-export function fontFaces({ root }: Structure, own: readonly Family[] = []): FontFace[] {
-  const found = new Map<string, FontFace>();
+/**
+ * The faces that the words of a screen are set in, by name; those of one file have its characters in common. `measurer` knows which
+ * file has a character; a file that has none of those that it is asked for is left out.
+ */
+export function fontFaces({ root }: Structure, measurer: TextMeasurer): FontFace[] {
+  const { own } = measurer;
+  const found = new Map<string, Omit<FontFace, 'characters'>>();
   const characters = new Map<string, Set<string>>();
   for (const { text, style } of runsOf(root)) {
     const name = leadingFamily(style.family, own);
-    const { exact } = resolveFamily(style.family, own);
-    for (const file of facesFor(text, style, own)) {
-      const key = `${name}|${style.weight}|${style.italic}|${faceKey(file)}`;
+    const { family, exact } = resolveFamily(style.family, own);
+    const [first] = facesFor(text, style, own);
+    for (const ch of text) {
+      const file = measurer.servedBy(ch, style) ?? first;
+      if (!file) continue;
       const set = characters.get(faceKey(file)) ?? new Set();
-      for (const ch of text) set.add(ch);
-      characters.set(faceKey(file), set);
-      if (!found.has(key))
-        found.set(key, {
-          name,
-          weight: style.weight,
-          italic: style.italic,
-          file,
-          ...(!exact && style.sizeAdjust !== undefined && { sizeAdjust: style.sizeAdjust }),
-          characters: '',
-        });
+      characters.set(faceKey(file), set.add(ch));
+      found.set(`${name}|${style.weight}|${style.italic}|${faceKey(file)}`, {
+        name,
+        weight: style.weight,
+        italic: style.italic,
+        file,
+        isBehind: file.family !== family,
+        ...(!exact && style.sizeAdjust !== undefined && { sizeAdjust: style.sizeAdjust }),
+      });
     }
   }
+  // Of two rules that name a letter the later one holds (CSS Fonts 4 §4.5): what a family lacks stands behind what it has.
   return [...found]
-    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .sort(([a, x], [b, y]) => Number(x.isBehind) - Number(y.isBehind) || (a < b ? -1 : 1))
     .map(([, face]) => ({
       ...face,
       characters: [...(characters.get(faceKey(face.file)) ?? [])].sort().join(''),
     }));
+}
+
+/** The letters of a text as a `unicode-range` (CSS Fonts 4 §4.5). */
+const rangeOf = (characters: string): string =>
+  Array.from(
+    characters,
+    (ch) => `U+${(ch.codePointAt(0) ?? 0).toString(16).toUpperCase().padStart(4, '0')}`,
+  ).join(', ');
+
+/** Which letters a face is asked for: what its file was cut down to or, where it stands behind others, those alone that they lack. */
+function unicodeRange({ file, isBehind, characters }: FontFace): string | undefined {
+  if (isBehind) return rangeOf(characters);
+  return file.subset === 'whole' ? undefined : UNICODE_RANGES[file.subset];
 }
 
 /** The path of a face's file in the folder that leaves. */
@@ -76,8 +97,9 @@ export const fontPath = (file: Face): string => `fonts/${faceKey(file)}.woff2`;
 export function fontFaceCss(faces: readonly FontFace[], urlOf?: (file: Face) => string): string {
   const percent = (n: number) => `${Math.round(n * 10_000) / 100}%`;
   return faces
-    .map(({ name, weight, italic, file, sizeAdjust }) => {
-      const range = file.subset === 'whole' ? undefined : UNICODE_RANGES[file.subset];
+    .map((face) => {
+      const { name, weight, italic, file, sizeAdjust } = face;
+      const range = unicodeRange(face);
       const lines = [
         `font-family: '${name.replace(/[^\p{L}\p{N} _-]/gu, '')}';`,
         `font-weight: ${weight};`,
@@ -97,7 +119,7 @@ export function fontsReadme(faces: readonly FontFace[]): string {
   const standIns = [
     ...new Set(
       faces
-        .filter((f) => f.name.toLowerCase() !== f.file.family.family.toLowerCase())
+        .filter((f) => !f.isBehind && f.name.toLowerCase() !== f.file.family.family.toLowerCase())
         .map((f) => {
           const size =
             f.sizeAdjust === undefined ? '' : `, at ${Math.round(f.sizeAdjust * 1000) / 10} % of its size`;

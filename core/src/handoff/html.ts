@@ -5,6 +5,7 @@ import { fontFaceCss, type FontFace } from './fonts.js';
 import { meaningsOf } from './meaning.js';
 import { picturesOf } from './pictures.js';
 import { styleSheet, WIDEST } from './sheet.js';
+import type { TextMeasurer } from '../text/index.js';
 
 /** A file of the handoff. */
 export interface OutputFile {
@@ -25,12 +26,17 @@ export interface Page {
 }
 
 /** What of a structure is written, in whatever language. `fonts` are the faces whose files lie beside it. */
-export function pageOf(structure: Structure, fonts: readonly FontFace[] = []): Page {
+export function pageOf(structure: Structure, fonts: readonly FontFace[] = [], measurer?: TextMeasurer): Page {
   const root = desugar(standing(structure, { width: WIDEST }));
   const { css, names } = styleSheet(structure);
   const pictures = picturesOf(root);
   return {
-    root: elementOf(root, { names, meanings: meaningsOf(root), pictures }),
+    root: elementOf(root, {
+      names,
+      meanings: meaningsOf(root),
+      pictures,
+      uncovered: measurer && ((text, style) => measurer.uncovered(text, style)),
+    }),
     css: fontFaceCss(fonts) + css,
     pictures: [...pictures.values()].map(({ name, bytes }) => ({ name, text: bytes })),
   };
@@ -55,13 +61,14 @@ ${more}</head>
 
 /**
  * `index.html`, `styles.css` and the pictures of a structure: flex and grid, no script, every element with its part's id. `fonts`
- * are the faces whose files lie beside them.
+ * are the faces whose files lie beside them; `measurer` knows which characters have none.
  */
 export function exportHtml(
   structure: Structure,
   fonts: readonly FontFace[] = [],
+  measurer?: TextMeasurer,
 ): [page: TextFile, style: TextFile, ...pictures: OutputFile[]] {
-  const { root, css, pictures } = pageOf(structure, fonts);
+  const { root, css, pictures } = pageOf(structure, fonts, measurer);
   return [
     {
       name: 'index.html',

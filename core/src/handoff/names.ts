@@ -36,7 +36,15 @@ export function fresh(base: string, taken: Set<string>, join = '-'): string {
  * of one name that are styled alike share it, so that a pattern has one rule; one that is styled otherwise gets a number. `styled` is all that the style sheet says of a part.
  */
 export function classNames(root: Part, styled: (part: Part) => string): Map<string, string> {
-  const taken = new Set<string>(['frame', 'turned', 'drawn-word', 'drawn-space', 'picture-fill']);
+  const taken = new Set<string>([
+    'frame',
+    'turned',
+    'drawn-word',
+    'drawn-space',
+    'unheld',
+    'unheld-wide',
+    'picture-fill',
+  ]);
   const alike = new Map<string, string>();
   const names = new Map<string, string>();
   const places = alikeKeys(root);

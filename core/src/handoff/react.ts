@@ -1,6 +1,7 @@
 import type { Structure } from '../model/index.js';
 import { componentsOf, slotAt, type Component, type Componented, type Value } from './components.js';
 import { isBlock, SINGLE, VOID, type Element } from './elements.js';
+import type { TextMeasurer } from '../text/index.js';
 import type { FontFace } from './fonts.js';
 import { pageOf, type OutputFile } from './html.js';
 import { camel, pascal } from './names.js';
@@ -79,8 +80,12 @@ function componentFile(component: Component, uses: Componented['uses']): OutputF
  * A structure as React function components (TSX): one for the screen, one for each pattern with the slots in which its copies
  * differ, and the style sheet and pictures of the HTML. `fonts` are the faces whose files lie beside them.
  */
-export function exportReact(structure: Structure, fonts: readonly FontFace[] = []): OutputFile[] {
-  const { root, css, pictures } = pageOf(structure, fonts);
+export function exportReact(
+  structure: Structure,
+  fonts: readonly FontFace[] = [],
+  measurer?: TextMeasurer,
+): OutputFile[] {
+  const { root, css, pictures } = pageOf(structure, fonts, measurer);
   const { components, uses } = componentsOf(root);
   const taken = new Set(components.map((c) => c.name));
   const base = pascal(structure.name);

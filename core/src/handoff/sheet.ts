@@ -16,7 +16,7 @@ import {
   type Token,
   type TokenPlace,
 } from '../model/index.js';
-import { familyNames } from '../text/index.js';
+import { familyNames, LETTER } from '../text/index.js';
 import { layoutCss, paintRules, px, SIDES, type Declarations } from './css.js';
 import { GENERIC, leadingFamily } from './fonts.js';
 import { classNames } from './names.js';
@@ -124,6 +124,8 @@ button:focus-visible { outline: 2px solid; outline-offset: 2px; }
 .turned { position: absolute; left: 50%; top: 50%; white-space: pre; }
 .drawn-word { height: 1em; margin-top: -1em; overflow: visible; }
 .drawn-space { font-size: 0; line-height: 0; }
+.unheld, .unheld-wide { display: inline-block; width: ${LETTER}em; white-space: pre; }
+.unheld-wide { width: 1em; }
 .picture-fill { position: absolute; inset: 0; width: 100%; height: 100%; border-radius: inherit; }
 `;
 

@@ -12,7 +12,7 @@ import {
   type Structure,
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
-import { deviations } from '../proof/index.js';
+import { deviations, standsAsBefore } from '../proof/index.js';
 import { asTyped } from './asTyped.js';
 import { Builder } from './build.js';
 import { stepMiddle } from './containers.js';
@@ -70,12 +70,12 @@ export function readSeveral(
     );
   };
   if (!next) return whole(read.structure);
-  const asDrawn = inOthersGrouping(read.asDrawn, wide, next, measurer, options);
-  const { structure, guessed } =
+  const { tokens: _guessed, ...bare } = read.structure;
+  const asDrawn = inOthersGrouping({ ...bare, root: read.asDrawn }, wide, next, measurer, options);
+  const { guessed } =
     asDrawn === read.asDrawn
       ? read
       : withGuesses(asDrawn, wide, engine, { without: options.without, isOneOfSeveral: true });
-  const { tokens: _guessed, ...bare } = structure;
   let result: Structure = { ...bare, root: asDrawn };
   let before = wide.width;
   for (const narrow of rest) {
@@ -125,15 +125,16 @@ function readIn(
 
 /**
  * The wide drawing's tree, but where a container's grouping does not hold in the other drawing and the other's holds in
- * both, that one.
+ * both, that one; the wide drawing stands in it as before.
  */
 function inOthersGrouping(
-  root: Part,
+  structure: Structure,
   wide: Drawing,
   other: Drawing,
   measurer: TextMeasurer,
   options: ReadOptions,
 ): Part {
+  const { root } = structure;
   const { tree, afresh } = readIn(root, other, measurer, options);
   if (afresh.size === 0) return root;
   let grouping = root;
@@ -142,11 +143,14 @@ function inOthersGrouping(
     if (found) grouping = updatePart(grouping, id, (part) => ({ ...part, children: found.children }));
   }
   const again = readIn(grouping, wide, measurer, options);
+  const engine = new Engine(measurer);
   let result = root;
   for (const id of afresh) {
     const found = findPart(again.tree, id);
-    const holds = found && ![...walk(found)].some((p) => again.afresh.has(p.id) || p.rules.flow === 'free');
-    if (holds) result = updatePart(result, id, (part) => ({ ...found, name: part.name }));
+    if (!found || [...walk(found)].some((p) => again.afresh.has(p.id) || p.rules.flow === 'free')) continue;
+    const tried = updatePart(result, id, (part) => ({ ...found, name: part.name }));
+    if (standsAsBefore({ ...structure, root: result }, { ...structure, root: tried }, engine, [wide.width]))
+      result = tried;
   }
   return result;
 }

@@ -1,5 +1,5 @@
 import type { Part, TextContent } from '../model/index.js';
-import { firstBaseline, paragraphOf, type TextMeasurer } from '../text/index.js';
+import { firstBaseline, linesHeight, paragraphOf, type TextMeasurer } from '../text/index.js';
 import { containerBox, type Box, type Placed } from './box.js';
 import { layoutColumn } from './column.js';
 import { layoutGrid } from './grid.js';
@@ -109,7 +109,7 @@ export class Engine {
     }
     const { lines } = broken;
     const shown = maxLines === undefined || lines.length <= maxLines ? lines : lines.slice(0, maxLines);
-    const own = this.#limitedHeight(facts, shown.length * content.lineHeight);
+    const own = this.#limitedHeight(facts, linesHeight(shown.length, content));
     memo.baseline ??= firstBaseline(content, this.#measurer) + facts.top;
     return { part, width, height: height ?? own, children: NONE, lines: shown, baseline: memo.baseline };
   }

@@ -1,5 +1,5 @@
 import { standing, type Part, type Rect, type Structure, type TextContent } from '../model/index.js';
-import type { Line } from '../text/index.js';
+import { linesHeight, type Line } from '../text/index.js';
 import type { Box, Placed } from './box.js';
 import { Engine } from './engine.js';
 
@@ -36,7 +36,7 @@ export function textBox(content: TextContent, lines: readonly Line[], part: Rect
   const free = part.width - width;
   const atEnd = direction === 'rtl' ? content.align === 'start' : content.align === 'end';
   const shift = content.align === 'centre' ? free / 2 : atEnd ? free : 0;
-  return { x: part.x + shift, y: part.y, width, height: lines.length * content.lineHeight };
+  return { x: part.x + shift, y: part.y, width, height: linesHeight(lines.length, content) };
 }
 
 /** Where each drawing item stands after a reflow; hidden ones are left out. */

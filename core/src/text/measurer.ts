@@ -1,5 +1,5 @@
 import { drawnWidth, type TextRun, type TextStyle } from '../model/index.js';
-import type { Family } from './catalogue.js';
+import type { Face, Family } from './catalogue.js';
 
 /** The vertical metrics of a style in px, each rounded by itself as a browser does for `line-height: normal`. */
 export interface FontMetrics {
@@ -15,6 +15,8 @@ export interface TextMeasurer {
   metrics(style: TextStyle): FontMetrics;
   /** The characters of a text that no loaded file has: their width is estimated. */
   uncovered(text: string, style: TextStyle): string;
+  /** The file that a character is taken from; undefined where none that is loaded has it. */
+  servedBy(ch: string, style: TextStyle): Face | undefined;
   /** The outlines of `text` as SVG path data, its baseline beginning at `at`, px; empty for what has none. */
   outline(text: string, style: TextStyle, at: { readonly x: number; readonly y: number }): string;
   /** The families that the user added. */

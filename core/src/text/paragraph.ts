@@ -1,4 +1,4 @@
-import { plainText, type TextContent, type TextRun } from '../model/index.js';
+import { plainText, type TextContent, type TextRun, type TextStyle } from '../model/index.js';
 import { breakPoints, type BreakPoint } from './lines.js';
 import { baselineInLine, runWidth, type TextMeasurer } from './measurer.js';
 
@@ -10,6 +10,13 @@ export interface Line {
 
 /** A line still fits when it is this much too wide: browsers lay out in units of 1/64 px. */
 const FITS_WITHIN = 1 / 64;
+
+/** How much nearer the last letter of some words stands to a space after it, px: 0 in most fonts. */
+function kernedToSpace({ text, style, drawn }: TextRun, m: TextMeasurer): number {
+  const last = Array.from(text).at(-1);
+  if (drawn || last === undefined) return 0;
+  return m.width(last, style) + m.width(' ', style) - m.width(`${last} `, style);
+}
 
 /** Browsers round the width of each run up to their unit. */
 const snapped = (width: number): number => Math.ceil(width * 64 - 1e-6) / 64;
@@ -66,8 +73,32 @@ function shownRuns(content: TextContent, text: string, from: number, to: number)
   }));
 }
 
+const isSameFont = (a: TextStyle, b: TextStyle): boolean =>
+  a.family === b.family &&
+  a.size === b.size &&
+  a.weight === b.weight &&
+  a.italic === b.italic &&
+  a.letterSpacing === b.letterSpacing &&
+  a.sizeAdjust === b.sizeAdjust;
+
+/** Runs that differ in colour alone as one: letters of one font are kerned whatever element each is in, as browsers do it. */
+function shapedTogether(runs: readonly TextRun[]): TextRun[] {
+  const joined: TextRun[] = [];
+  for (const run of runs) {
+    const last = joined.at(-1);
+    if (last && !last.drawn && !run.drawn && isSameFont(last.style, run.style))
+      joined[joined.length - 1] = { ...last, text: last.text + run.text };
+    else joined.push(run);
+  }
+  return joined;
+}
+
 function widthOf(content: TextContent, text: string, from: number, to: number, m: TextMeasurer): number {
-  return shownRuns(content, text, from, to).reduce((sum, run) => sum + snapped(runWidth(run, m)), 0);
+  const runs = shownRuns(content, text, from, to);
+  return (runs.length > 1 ? shapedTogether(runs) : runs).reduce(
+    (sum, run) => sum + snapped(runWidth(run, m)),
+    0,
+  );
 }
 
 const trimmedEnd = (text: string, from: number, to: number): number => {
@@ -206,6 +237,23 @@ class Breaking {
     return found;
   }
 
+  /**
+   * How much room the pieces `from` to `to` ask for. Browsers look for the break in the words as they stand, where the last letter may
+   * be nearer to the space after it, and only then leave the space out.
+   */
+  #needed(from: number, to: number): number {
+    const { text, ends } = this.#p;
+    const own = this.#width(from, to) - FITS_WITHIN;
+    const end = trimmedEnd(text, this.#start(from), ends[to] as number);
+    if (text[end] !== ' ') return own;
+    const last = slice(this.#content, end - 1, end + 1);
+    const kerned =
+      last.length === 1 && last[0]
+        ? kernedToSpace({ ...last[0], text: text.slice(end - 1, end) }, this.#m)
+        : 0;
+    return kerned > 0 ? own - kerned - FITS_WITHIN : own;
+  }
+
   #line(from: number, to: number): Line {
     const { text, ends, lines } = this.#p;
     const key = from * ends.length + to;
@@ -231,7 +279,7 @@ class Breaking {
     let [least, most] = [0, Infinity];
     for (let piece = 0; piece < count; piece++) {
       if (piece > first) {
-        const needed = this.#width(first, piece) - FITS_WITHIN;
+        const needed = this.#needed(first, piece);
         if (needed > width) {
           most = Math.min(most, needed);
           lines.push(this.#line(first, piece - 1));
@@ -247,6 +295,10 @@ class Breaking {
     return { lines, from: least, to: most };
   }
 }
+
+/** The height of so many lines, px: browsers lay lines out in whole 64ths of a px. */
+export const linesHeight = (count: number, { lineHeight }: TextContent): number =>
+  (count * Math.floor(lineHeight * 64 + 1e-6)) / 64;
 
 /** From the top of the paragraph to the baseline of its first line, in px. */
 export function firstBaseline(content: TextContent, m: TextMeasurer): number {

@@ -36,7 +36,10 @@ const INVISIBLE = /[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/u;
 const WIDE =
   /[\u1100-\u115F\u2E80-\uA4CF\uAC00-\uD7A3\uF900-\uFAFF\uFE30-\uFE6F\uFF00-\uFF60\uFFE0-\uFFE6\p{Extended_Pictographic}]|[\u{20000}-\u{3FFFF}]/u;
 /** The usual width of a letter whose file is not there, in type sizes. */
-const LETTER = 0.55;
+export const LETTER = 0.55;
+
+/** How wide a character is taken to be that no file has, in type sizes: 1 for wide ones, {@link LETTER}, or 0 for what clings. */
+export const widthWithoutFile = (ch: string): number => (CLINGS.test(ch) ? 0 : WIDE.test(ch) ? 1 : LETTER);
 
 /**
  * Measures with font files by HarfBuzz shaping. Files are added before measuring; a style whose file was not added is
@@ -108,6 +111,14 @@ export class ShapedMeasurer implements TextMeasurer {
     let missing = '';
     for (const [piece, font] of this.#pieces(text, style)) if (!font) missing += piece;
     return missing;
+  }
+
+  servedBy(ch: string, style: TextStyle): Face | undefined {
+    const code = ch.codePointAt(0) ?? 0;
+    return facesFor(ch, style, this.own).find((face) => {
+      const loaded = this.#fonts.get(faceKey(face));
+      return loaded !== undefined && has(loaded, code);
+    });
   }
 
   /** Cuts text where another file has to serve: a browser picks the file character by character. */
@@ -187,4 +198,4 @@ export class ShapedMeasurer implements TextMeasurer {
 }
 
 const estimate = (text: string, size: number): number =>
-  Array.from(text).reduce((sum, ch) => sum + (CLINGS.test(ch) ? 0 : WIDE.test(ch) ? size : size * LETTER), 0);
+  Array.from(text).reduce((sum, ch) => sum + widthWithoutFile(ch) * size, 0);

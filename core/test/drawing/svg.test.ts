@@ -133,6 +133,17 @@ describe('reading SVG', () => {
     expect(read(`<text font-family="Inter" font-size="16">${apart}</text>`).items).toHaveLength(5);
   });
 
+  test('spaces that meet where one tspan ends and another begins are one', () => {
+    const words = item(
+      read(
+        '<text id="a" x="10" y="40" font-family="Inter" font-size="16">Low Tarn <tspan font-weight="700"> pier 2</tspan></text>',
+      ),
+      'a',
+    );
+    if (words.kind !== 'text') throw new Error('It is no text.');
+    expect(words.content.runs.map((r) => r.text)).toEqual(['Low Tarn ', 'pier 2']);
+  });
+
   test('tspans below each other are one paragraph with the pitch as its line height', () => {
     const drawing = read(
       '<text id="a" font-family="Inter" font-size="16"><tspan x="10" y="40">Leaves 14:20 from</tspan><tspan x="10" y="64">pier 2</tspan></text>',

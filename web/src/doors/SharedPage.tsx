@@ -105,7 +105,14 @@ function Looked({ screen, drawings, measurer }: Shared) {
           />
         </div>
         {view === 'Page' && (
-          <Preview doc={doc} fonts={fonts} width={width} selected={selected} onSelect={setSelected} />
+          <Preview
+            doc={doc}
+            fonts={fonts}
+            measurer={measurer}
+            width={width}
+            selected={selected}
+            onSelect={setSelected}
+          />
         )}
         {view === 'Specification' && (
           <iframe className="looked-paper" title="Specification" sandbox="" srcDoc={spec} />

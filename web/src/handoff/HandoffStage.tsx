@@ -15,7 +15,7 @@ const count = (n: number, one: string): string => `${n === 0 ? 'no' : n} ${one}$
 
 /** The stage at which a screen leaves: the page as it will be, its code, what has changed, and what is still open. */
 export function HandoffStage() {
-  const { screen, use } = useScreen();
+  const { screen, use, measurer } = useScreen();
   const doc = use((s) => s.doc);
   const width = use((s) => s.frameWidth);
   const selected = use((s) => s.selected);
@@ -27,7 +27,14 @@ export function HandoffStage() {
   return (
     <main className="handoff">
       <h1 className="unseen">Handoff</h1>
-      <Preview doc={doc} fonts={screen.fonts} width={width} selected={selected} onSelect={select} />
+      <Preview
+        doc={doc}
+        fonts={screen.fonts}
+        measurer={measurer}
+        width={width}
+        selected={selected}
+        onSelect={select}
+      />
       <Code doc={doc} last={last} selected={selected} />
       <div className="handoff-side">
         <Open />

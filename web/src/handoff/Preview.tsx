@@ -1,13 +1,14 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { fontFaceCss, fontFaces, previewPage } from '@tinfold/core/handoff';
 import type { Structure } from '@tinfold/core/model';
-import { ownFamilies, type OwnFont } from '@tinfold/core/text';
+import type { OwnFont, TextMeasurer } from '@tinfold/core/text';
 import { faceAddress } from '../reading/fonts';
 import { useRoom } from '../workbench/room';
 
 interface PreviewProps {
   readonly doc: Structure;
   readonly fonts: readonly OwnFont[];
+  readonly measurer: TextMeasurer;
   /** The frame, px. */
   readonly width: number;
   readonly selected: string | undefined;
@@ -21,14 +22,13 @@ const IN_HAND = '[data-in-hand]{outline:2px solid #a54d24;outline-offset:1px}';
  * The page as it leaves, in a frame of its own at the caliper's width: a real browser lays it out. Nothing in it runs, and what is
  * pointed at is taken in hand.
  */
-export function Preview({ doc, fonts, width, selected, onSelect }: PreviewProps) {
+export function Preview({ doc, fonts, measurer, width, selected, onSelect }: PreviewProps) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [ref, room] = useRoom();
   const page = useMemo(() => {
-    const faces = fontFaces(doc, ownFamilies(fonts));
-    const css = fontFaceCss(faces, (face) => faceAddress(face, fonts));
-    return previewPage(doc, css + IN_HAND);
-  }, [doc, fonts]);
+    const css = fontFaceCss(fontFaces(doc, measurer), (face) => faceAddress(face, fonts));
+    return previewPage(doc, css + IN_HAND, measurer);
+  }, [doc, fonts, measurer]);
   const scale = Math.min(1, room.width / width);
   const mark = useRef<() => void>(undefined);
   useEffect(() => {

@@ -12,6 +12,7 @@ import {
   walk,
 } from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
+import { breakpointSteps } from '../../edit/index.js';
 import { covers } from '../group.js';
 import { otherSizes, type Drawn } from './otherSizes.js';
 import { bitsOf } from './say.js';
@@ -70,6 +71,20 @@ function atKnown(step: Step, known: readonly number[]): Step[] {
   const { below } = step;
   const next = known.findLast((k) => k >= below && k <= below * NEAR);
   return next === undefined || next === below ? [] : [{ ...step, below: next }];
+}
+
+/** What it costs to place a breakpoint elsewhere, bits: drawings show that there is one, and not where. */
+const MOVED = 1;
+
+/** All that is said below a breakpoint, said from where a fault ends that is due to it, or only up to where one begins. */
+function breakpointsAgainst(structure: Structure, { from, to }: Fault): Step[] {
+  const all = breakpoints(structure);
+  return all.flatMap((at, i): Step[] => {
+    const [wider = Infinity, narrower = 0] = [all[i - 1], all[i + 1]];
+    const place = at <= from ? to + 1 : to < at ? from : undefined;
+    if (place === undefined || place >= wider || place <= narrower) return [];
+    return [{ kind: 'several', steps: breakpointSteps(structure, at, place) }];
+  });
 }
 
 /** Faults of one kind that one container is answerable for, as one over all looks that show it. */
@@ -193,6 +208,11 @@ class Judging {
   *#candidates(fault: Fault): Generator<Candidate> {
     const { structure } = this.#state;
     const drawn = this.#drawings.map((d) => d.width);
+    for (const step of breakpointsAgainst(structure, fault)) {
+      const result = applyStep(structure, step);
+      if (result.ok && this.#helps(result.doc, fault) && this.#standsAsDrawn(result.doc))
+        yield { structure: result.doc, say: MOVED };
+    }
     const steps = [
       ...otherSizes(structure, fault, this.#drawnBox),
       ...waysAgainst(structure, fault, (id) => this.#drawnBox(id)?.width ?? Infinity)
