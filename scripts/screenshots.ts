@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver } from 'selenium-webdriver';
 import { openBrowser } from '../e2e/support/browser.js';
 import { serve } from '../server/src/main.js';
+import { startProcess } from '../server/test/processes.js';
 import { startTemporaryPostgres } from './lib/postgres.mjs';
 
 const at = (path: string): string => fileURLToPath(new URL(`../${path}`, import.meta.url));
@@ -24,6 +25,7 @@ const server = await serve({
   demo: at('demo'),
   logLevel: 'error',
 });
+const worker = await startProcess('working', database.url);
 const driver = await openBrowser();
 try {
   const see = (css: string) => driver.wait(until.elementLocated(By.css(css)), WAIT);
@@ -32,6 +34,7 @@ try {
   await picture(driver, 'shelf');
   await (await see('.folder')).click();
   await see('.plate .silhouette rect');
+  await driver.wait(until.elementTextIs(await see('.jobs h2'), 'All done'), 120_000);
   await picture(driver, 'project');
   await (await see('.plate')).click();
   await see('[data-item]');
@@ -130,6 +133,7 @@ try {
   await picture(driver, 'shared');
 } finally {
   await driver.quit();
+  worker.child.kill('SIGTERM');
   await server.close();
   await database.stop();
 }

@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Sequelize } from 'sequelize';
 import { readSources } from '@tinfold/host/reading';
-import { DrawingRow, Project, Screen } from './db/models.js';
+import { DrawingRow, Job, Project, Screen } from './db/models.js';
+import type { Queue } from './jobs/queue.js';
 
 /** The screens of the demo: their drawings, and what each is held to besides {@link ALWAYS}. */
 const SCREENS = [
@@ -22,14 +23,16 @@ const SCREENS = [
 /** What every screen of ours is held to. */
 const ALWAYS = ['no side scroll 320–1920'] as const;
 
-/** Loads the demo project where there is no project at all; tells whether it did. */
-export async function loadDemo(sequelize: Sequelize, folder: string): Promise<boolean> {
+/**
+ * Loads the demo project where there is no project at all, and puts its screens in line to be proved; tells whether it did.
+ */
+export async function loadDemo(sequelize: Sequelize, folder: string, queue?: Queue): Promise<boolean> {
   return sequelize.transaction(async (transaction) => {
     await sequelize.query('SELECT pg_advisory_xact_lock(7846002)', { transaction });
     if ((await Project.count({ transaction })) > 0) return false;
     const project = await Project.create({ name: 'Kittiwake Line' }, { transaction });
     const start = Date.now();
-    for (const [i, { name, files }] of SCREENS.entries()) {
+    for (const [i, { name, files, expectations }] of SCREENS.entries()) {
       const texts = await Promise.all(files.map((file) => readFile(path.join(folder, file), 'utf8')));
       const { drawings, structure } = await readSources(texts.map((text) => ({ text, name })));
       const screen = await Screen.create(
@@ -38,6 +41,7 @@ export async function loadDemo(sequelize: Sequelize, folder: string): Promise<bo
           name,
           snapshot: structure,
           asRead: structure,
+          expectations: [...ALWAYS, ...expectations],
           createdAt: new Date(start + i),
         },
         { transaction },
@@ -47,6 +51,9 @@ export async function loadDemo(sequelize: Sequelize, folder: string): Promise<bo
         const kept = { name: files[at] ?? name, width, height, source: texts[at] ?? '' };
         await DrawingRow.create({ screenId: screen.id, ...kept }, { transaction });
       }
+      if (!queue) continue;
+      const proof = { projectId: project.id, kind: 'proof', name, screenId: screen.id } as const;
+      await queue.send(await Job.create(proof, { transaction }), transaction);
     }
     return true;
   });

@@ -74,7 +74,7 @@ export async function serve(options: ServeOptions): Promise<Running> {
     const heard = changes;
     queue = await Queue.open(options.databaseUrl, sequelize, logger, { supervise: false });
     const line = queue;
-    if (options.demo !== undefined) await loadDemo(sequelize, options.demo);
+    if (options.demo !== undefined) await loadDemo(sequelize, options.demo, line);
     const app = createApp({
       sequelize,
       logger,

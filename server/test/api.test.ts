@@ -365,6 +365,6 @@ describe('the API on a real PostgreSQL', () => {
     await agent.delete(`/api/projects/${projectId}`);
     expect(await loadDemo(sequelize, DEMO)).toBe(true);
     const [project] = (await agent.get('/api/projects')).body as { screens: number }[];
-    expect(project?.screens).toBe(2);
+    expect(project?.screens).toBe(7);
   });
 });

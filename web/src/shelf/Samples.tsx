@@ -1,5 +1,10 @@
 import board from '../../../demo/departures-1280.svg?url';
+import booking from '../../../demo/booking-1280.svg?url';
 import pass from '../../../demo/boarding-pass-390.svg?url';
+import fares from '../../../demo/fares-1280.svg?url';
+import fleet from '../../../demo/fleet-1280.svg?url';
+import roster from '../../../demo/roster-1280.svg?url';
+import swap from '../../../demo/swap-1280.svg?url';
 
 /** Drawings of ours, for who has none at hand: what is good about each can be seen in it. */
 const SAMPLES = [
@@ -12,6 +17,31 @@ const SAMPLES = [
     file: 'boarding-pass-390.svg',
     url: pass,
     says: 'A boarding pass on a phone, drawn at 390: one column, a picture, a bar at the foot.',
+  },
+  {
+    file: 'booking-1280.svg',
+    url: booking,
+    says: 'A booking form: fields in two columns, what it costs beside them, buttons as wide as their words.',
+  },
+  {
+    file: 'fleet-1280.svg',
+    url: fleet,
+    says: 'The fleet as tiles of several sizes, all on one grid.',
+  },
+  {
+    file: 'roster-1280.svg',
+    url: roster,
+    says: 'A crew roster: rows alike, words that begin in the same places.',
+  },
+  {
+    file: 'swap-1280.svg',
+    url: swap,
+    says: 'The roster with a dialog over it: the page behind is read as without it.',
+  },
+  {
+    file: 'fares-1280.svg',
+    url: fares,
+    says: 'Fares: three cards side by side, one of which is meant to be taken.',
   },
 ] as const;
 
