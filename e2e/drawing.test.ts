@@ -1,13 +1,12 @@
 import type { Server } from 'node:http';
 import type { WebDriver } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { measureDrawing, NO_DECISIONS, openDrawing, readSvg } from '@tinfold/core/drawing';
+import { measureDrawing, readSvg } from '@tinfold/core/drawing';
 import { breakLines, faceFor, type ShapedMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../host/src/fonts.js';
 import { openBrowser } from './support/browser.js';
 import { SHAPE_CASES, TEXT_CASES, type CorpusCase } from './support/corpus.js';
 import { loadFonts, startLawServer } from './support/law.js';
-import { PAGES, type PageCase } from './support/pages.js';
 
 type Box = readonly [number, number, number, number];
 
@@ -89,56 +88,6 @@ describe('what is read from drawings, against Chromium', () => {
         Math.max(Math.abs(ourX - x), Math.abs(ourX + ourWidth - x - width)),
         `${id}: ${ourX} ${ourWidth}`,
       ).toBeLessThanOrEqual(0.5);
-    }
-  });
-
-  const html = ({ style = '', body }: PageCase): string =>
-    `<style>body{margin:0;width:1280px;font:16px Inter}${style}</style><body>${body}</body>`;
-
-  /** Boxes of elements, or of the words in elements that hold only words, by id. */
-  const shownPage = (
-    kase: PageCase,
-  ): Promise<Record<string, { box: Box; words: boolean; painted: boolean }>> =>
-    driver.executeScript(
-      `const frame = document.createElement('iframe');
-       frame.style.cssText = 'position:fixed;left:0;top:0;width:1280px;height:900px;border:0';
-       document.body.append(frame);
-       const inside = frame.contentDocument;
-       inside.open(); inside.write('<!DOCTYPE html>' + arguments[0]); inside.close();
-       for (const font of document.fonts) inside.fonts.add(font);
-       const found = Object.fromEntries([...inside.querySelectorAll('[id]')].filter((e) => /^[a-z]$/.test(e.id)).map((e) => {
-         const style = frame.contentWindow.getComputedStyle(e);
-         const painted = style.backgroundColor !== 'rgba(0, 0, 0, 0)';
-         const words = e.childElementCount === 0 && e.textContent.trim() !== '' && !painted;
-         const range = inside.createRange(); range.selectNodeContents(e);
-         const b = words ? range.getBoundingClientRect() : e.getBoundingClientRect();
-         return [e.id, { words, painted, box: [b.x, b.y, b.width, b.height] }];
-       }));
-       frame.remove();
-       return found;`,
-      html(kase),
-    );
-
-  test.each(PAGES)('a page: $name', async (kase) => {
-    const theirs = await shownPage(kase);
-    const opened = openDrawing(`<!DOCTYPE html>${html(kase)}`, 'Page');
-    const drawing = opened.measure(measurer, { ...NO_DECISIONS, keepKinds: ['background'] });
-    for (const [id, { box, words, painted }] of Object.entries(theirs)) {
-      if (!words && !painted) continue;
-      const ours = drawing.items.find((i) => i.id === id)?.box;
-      const told = `${id}: ${JSON.stringify(ours)} is ${JSON.stringify(box)} in the browser`;
-      expect(ours, told).toBeDefined();
-      if (!ours) continue;
-      expect(Math.max(Math.abs(ours.x - box[0]), Math.abs(ours.width - box[2])), told).toBeLessThanOrEqual(
-        0.5,
-      );
-      const middle = Math.abs(ours.y + ours.height / 2 - box[1] - box[3] / 2);
-      // Browsers round to 64ths of a px.
-      if (words) expect(middle, told).toBeLessThanOrEqual(1 + 1 / 64);
-      else
-        expect(Math.max(Math.abs(ours.y - box[1]), Math.abs(ours.height - box[3])), told).toBeLessThanOrEqual(
-          0.5,
-        );
     }
   });
 

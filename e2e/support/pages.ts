@@ -15,7 +15,7 @@ const BOX = 'background:#cde';
 const at = (x: number, y: number, w: number, h: number): string =>
   `position:absolute;left:${x}px;top:${y}px;width:${w}px;height:${h}px;${BOX}`;
 
-/** Pages at fixed positions and in old-fashioned flow, in the font of the browser test. */
+/** Pages at fixed positions and in flow, in the font of the browser test. */
 export const PAGES: readonly PageCase[] = [
   page(
     'boxes at absolute places',

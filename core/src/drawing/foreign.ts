@@ -2,6 +2,7 @@ import type { Paint, Rect } from '../model/index.js';
 import type { Face, Family, TextMeasurer } from '../text/index.js';
 import { rawId } from './cleanUp.js';
 import type { HtmlPage } from './html/html.js';
+import { DrawingError } from './items.js';
 import type { RawDrawing, RawItem, RawText } from './raw.js';
 import { serializeXml, type XmlElement } from './xml.js';
 
@@ -92,6 +93,16 @@ function placed(item: RawItem, at: Foreign, holder: RawItem): RawItem {
 export const foreignFaces = ({ foreign }: RawDrawing, own: readonly Family[]): Face[] =>
   [...(foreign?.values() ?? [])].flatMap(({ page }) => page.faces(own));
 
+/** The items of a piece of HTML; one that lays itself out is left out, and told. */
+function laidOutOrTold(own: Foreign, holder: RawItem, m: TextMeasurer): Pick<RawDrawing, 'items' | 'notes'> {
+  try {
+    return own.page.layOut(m);
+  } catch (error) {
+    if (!(error instanceof DrawingError)) throw error;
+    return { items: [], notes: [{ kind: 'not understood', text: error.message, items: [rawId(holder)] }] };
+  }
+}
+
 /** A drawing with the HTML within it laid out. */
 export function withForeign(raw: RawDrawing, m: TextMeasurer): RawDrawing {
   const { foreign, ...rest } = raw;
@@ -100,7 +111,7 @@ export function withForeign(raw: RawDrawing, m: TextMeasurer): RawDrawing {
   const items = raw.items.flatMap((item): RawItem[] => {
     const own = foreign.get(rawId(item));
     if (!own) return [item];
-    const laidOut = own.page.layOut(m);
+    const laidOut = laidOutOrTold(own, item, m);
     notes.push(...laidOut.notes);
     return laidOut.items.map((inner) => placed(inner, own, item));
   });

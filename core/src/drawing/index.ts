@@ -1,6 +1,6 @@
 export * from './items.js';
 export { MAX_BYTES } from './source.js';
-export { openDrawing, readSvg, type OpenedDrawing } from './open.js';
+export { kindOfSource, openDrawing, readSvg, type OpenedDrawing } from './open.js';
 export { type ScreenFrame } from './frames.js';
 export type { RawDrawing } from './raw.js';
 export type { SafeArea } from './device.js';

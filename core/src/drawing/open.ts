@@ -85,6 +85,14 @@ const isHtml = (head: string): boolean =>
   /<!doctype\s+html|<html[\s>]|<body[\s>]|<head[\s>]/i.test(head) ||
   /^\s*<(?:div|main|section|table|style|p|h[1-6])[\s>]/i.test(head);
 
+/** What kind of drawing a text is, by its content; undefined for what is none. */
+export function kindOfSource(text: string): 'svg' | 'html' | 'json' | undefined {
+  const head = text.slice(0, 20_000);
+  if (/^\s*\{/.test(head)) return 'json';
+  if (isHtml(head)) return 'html';
+  return /<(?:[\w-]+:)?svg[\s>/]/i.test(text.slice(0, 100_000)) ? 'svg' : undefined;
+}
+
 /**
  * Opens a drawing of any kind that is read, told by its content: SVG, HTML at fixed positions, or the JSON of items.
  * Throws a {@link DrawingError} whose sentence says what is wrong with the file; what is merely not understood is listed
@@ -92,10 +100,10 @@ const isHtml = (head: string): boolean =>
  */
 export function openDrawing(source: string, name: string): OpenedDrawing {
   const text = readable(source);
-  const head = text.slice(0, 20_000);
-  if (/^\s*\{/.test(head)) return openLater(readJsonDrawing(text, name));
-  if (isHtml(head)) return openLater(readHtml(text, name));
-  if (/<(?:[\w-]+:)?svg[\s>/]/i.test(text.slice(0, 100_000))) return openSvg(text, name);
+  const kind = kindOfSource(text);
+  if (kind === 'json') return openLater(readJsonDrawing(text, name));
+  if (kind === 'html') return openLater(readHtml(text, name));
+  if (kind === 'svg') return openSvg(text, name);
   throw new DrawingError(
     'The file is no drawing: export the screen as SVG, save the page as HTML, or write its items as JSON.',
   );

@@ -104,9 +104,6 @@ const holdsAt = (query: string, width: number): boolean =>
 export const TOO_MANY_RULES =
   'The style blocks hold more rules than a screen needs: some were passed over. Leave out those that are not used.';
 
-/** What a rule for `::after` with `clear` says of its element. */
-export const CLEARS_FLOATS = 'clears-floats';
-
 /** More rules than this are passed over. */
 const MAX_RULES = 10_000;
 
@@ -151,23 +148,20 @@ export class StyleSheet {
     if (rule.prelude.type !== 'SelectorList') return;
     rule.prelude.children.forEach((selector) => {
       const whole = generate(selector);
-      // What an element's last pseudo-element clears ends its floats; nothing else of it is seen.
-      const after = /::?after$/.test(whole) && declarations['clear'] !== undefined;
-      if (/::?(?:after|before)$/.test(whole) && !after) return;
-      const text = after ? whole.replace(/::?after$/, '') || '*' : whole;
-      const matches = this.#count < MAX_RULES ? this.#matcher.compile(text) : undefined;
+      if (/::?(?:after|before)$/.test(whole)) return;
+      const matches = this.#count < MAX_RULES ? this.#matcher.compile(whole) : undefined;
       if (!matches) {
-        this.skipped.push(text);
+        this.skipped.push(whole);
         return;
       }
-      const key = after ? '*' : keyOf(selector);
+      const key = keyOf(selector);
       const bucket = this.#rules.get(key) ?? [];
       bucket.push({
         matches,
         specificity: specificityOf(selector),
         order: this.#count++,
-        declarations: after ? { [CLEARS_FLOATS]: 'yes' } : declarations,
-        important: after ? {} : important,
+        declarations,
+        important,
       });
       this.#rules.set(key, bucket);
     });

@@ -42,6 +42,14 @@ describe('HTML within an SVG', () => {
     expect(words?.kind === 'text' && words.content.runs[0]?.style.size).toBe(20);
   });
 
+  test('is left out and told where it lays itself out', async () => {
+    const drawing = await read(
+      `<rect id="card" width="300" height="200" fill="#eee"/><foreignObject id="words" width="300" height="200">${html('<p>One</p><p>Two</p>')}</foreignObject>`,
+    );
+    expect(drawing.items.map((i) => i.id)).toEqual(['card']);
+    expect(drawing.notes.map((n) => n.text).join()).toMatch(/^The page lays itself out at “board”: open it/);
+  });
+
   test('is what is read of a choice where it comes first, and runs nothing', async () => {
     const drawing = await read(
       `<switch><foreignObject x="0" y="0" width="300" height="100">${html(

@@ -59,7 +59,7 @@ describe('HTML', () => {
   test('nothing runs and nothing is fetched, and what is left out is told', async () => {
     const d = await openWithFonts(
       page(
-        '<script>alert(1)</script><link rel="stylesheet" href="https://x.example/a.css"><img id="p" src="https://x.example/a.png" width="40" height="40"><iframe src="//x"></iframe><a href="javascript:alert(1)" onclick="alert(1)">Go</a><div style="display:none">gone</div>',
+        '<script>alert(1)</script><link rel="stylesheet" href="https://x.example/a.css"><img id="p" src="https://x.example/a.png" width="40" height="40" style="position:absolute"><iframe src="//x"></iframe><a href="javascript:alert(1)" onclick="alert(1)">Go</a><div style="display:none">gone</div>',
       ),
     );
     expect(notes(d).join('\n')).toMatch(/style sheet “https:\/\/x\.example\/a\.css” is not in the file/);
@@ -71,16 +71,26 @@ describe('HTML', () => {
     expect(files).not.toMatch(/<script|javascript:|<iframe|https:|onclick=/);
   });
 
-  test('what cannot be laid out without a browser is listed with its place', async () => {
+  test.each([
+    ['blocks one below another', '<div id="bar"><p>One</p><p>Two</p></div>'],
+    ['things beside each other', '<div id="bar" style="display:flex"><i>One</i><i>Two</i></div>'],
+    ['a picture among words', '<p id="bar">One <img width="9" height="9"> two</p>'],
+    ['a table', '<table id="t"><tr id="bar"><td>One</td><td>Two</td></tr></table>'],
+    ['a width that is a sum', '<div id="bar" style="width:calc(100% - 20px);height:9px"></div>'],
+  ])('%s: a page that lays itself out is refused with its place', async (_, body) => {
+    await expect(openWithFonts(page(body))).rejects.toThrow(DrawingError);
+    await expect(openWithFonts(page(body))).rejects.toThrow(/^The page lays itself out at “bar”: .*\.$/);
+  });
+
+  test('a single box in another needs no place of its own', async () => {
     const d = await openWithFonts(
       page(
-        '<div id="bar" style="display:flex"><p>One</p></div><div id="wide" style="width:calc(100% - 20px);height:9px;background:red"></div>',
+        '<div style="width:600px;margin:0 auto"><div id="a" style="margin:20px;padding:10px;background:#000"><p id="p" style="margin:0">Low Tarn</p></div></div>',
       ),
     );
-    expect(d.notes.filter((n) => n.kind === 'not understood').map((n) => n.items)).toEqual([
-      ['bar'],
-      ['wide'],
-    ]);
+    expect(d.width).toBe(1280);
+    expect(d.items[0]?.box).toEqual({ x: 360, y: 20, width: 560, height: 44 });
+    expect(d.items[1]?.box.x).toBeCloseTo(370, 1);
   });
 
   test('what is painted last lies on top, whatever the order in the file', async () => {
@@ -100,7 +110,7 @@ describe('HTML', () => {
   test('borders that differ are lines; an even one goes round', async () => {
     const d = await openWithFonts(
       page(
-        '<div id="a" style="width:90px;height:30px;border-bottom:2px solid #123456"></div><div id="b" style="width:90px;height:30px;border:1px solid #123456;border-radius:4px"></div>',
+        '<div id="a" style="position:absolute;width:90px;height:30px;border-bottom:2px solid #123456"></div><div id="b" style="position:absolute;top:40px;width:90px;height:30px;border:1px solid #123456;border-radius:4px"></div>',
       ),
     );
     expect(d.items).toMatchObject([

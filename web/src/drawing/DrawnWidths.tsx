@@ -49,7 +49,7 @@ export function DrawnWidths({ screen, source, changed, onTurn }: DrawnWidthsProp
       throw new Error(
         'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
       );
-    const text = await sourceTextOf(file).result;
+    const text = await sourceTextOf(file, screen.fonts).result;
     const frames = await findFrames({ text, name: file.name, fonts: [] }).result;
     if (frames.length > 1)
       throw new Error(`${file.name} holds ${frames.length} screens side by side: add a file of one screen.`);

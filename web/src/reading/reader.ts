@@ -1,8 +1,15 @@
 import { proxy, wrap } from 'comlink';
-import { NO_DECISIONS, type Drawing, type DrawingDecisions, type ScreenFrame } from '@tinfold/core/drawing';
+import {
+  kindOfSource,
+  NO_DECISIONS,
+  type Drawing,
+  type DrawingDecisions,
+  type ScreenFrame,
+} from '@tinfold/core/drawing';
 import type { Progress, Question } from '@tinfold/core/infer';
 import type { Structure } from '@tinfold/core/model';
 import type { OwnFont } from '@tinfold/core/text';
+import { layOutForeign, layOutPage } from './layOutPage';
 import type { Decided, ReadingWorker, Result, Source } from './reading.worker';
 
 /** A reading under way in a worker of its own; cancelling ends the worker. */
@@ -36,9 +43,17 @@ const valueOf = <T>(result: Result<T>): T => {
   return result.value;
 };
 
-/** The text of a drawing's file; a PDF comes as the SVG of its pages. A file that cannot be read rejects with a sentence. */
-export const sourceTextOf = (file: File): Job<string> =>
-  startJob(async (worker) => valueOf(await worker.sourceText(new Uint8Array(await file.arrayBuffer()))));
+/**
+ * The text of a drawing's file: a PDF as the SVG of its pages, a page with its items where the browser puts them. A file that cannot be
+ * read rejects with a sentence. `fonts` are those of the project.
+ */
+export const sourceTextOf = (file: File, fonts: readonly OwnFont[]): Job<string> =>
+  startJob(async (worker) => {
+    const text = valueOf(await worker.sourceText(new Uint8Array(await file.arrayBuffer())));
+    const kind = kindOfSource(text);
+    if (kind === 'html') return layOutPage(text, fonts);
+    return kind === 'svg' && /<(?:\w+:)?foreignObject\b/.test(text) ? layOutForeign(text, fonts) : text;
+  });
 
 /** Reads the drawings of a screen to a structure; a file that cannot be read rejects with a sentence. */
 export const startReading = (

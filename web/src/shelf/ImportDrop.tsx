@@ -97,7 +97,7 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
         'The file is over 20 MB: shrink its pictures or split it into one file for each screen.',
       );
     setState({ kind: 'busy', file: file.name, stage: 'opening', done: 0, ...of.current });
-    const opening = sourceTextOf(file);
+    const opening = sourceTextOf(file, fonts.data ?? []);
     job.current = opening;
     return opening.result;
   };
@@ -225,7 +225,7 @@ export function ImportDrop({ projectId, isEmpty, onDone }: ImportDropProps) {
             </div>
           )}
           <p>
-            Drop one or more drawings here (SVG, PDF, HTML at fixed positions, or JSON), or{' '}
+            Drop one or more drawings here (SVG, PDF, HTML or JSON), or{' '}
             <Button type="primary" onClick={() => input.current?.click()}>
               Choose files
             </Button>

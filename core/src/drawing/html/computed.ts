@@ -4,8 +4,7 @@ import { cascade, length, type Declarations, type StyleSheet } from '../styles.j
 import type { XmlElement } from '../xml.js';
 import { expand, parseLength, type Length } from './values.js';
 
-export type Display =
-  'none' | 'block' | 'inline' | 'inline-block' | 'table' | 'rows' | 'row' | 'cell' | 'svg';
+export type Display = 'none' | 'block' | 'inline' | 'inline-block' | 'svg';
 
 type Four<T> = readonly [top: T, right: T, bottom: T, left: T];
 
@@ -13,8 +12,6 @@ type Four<T> = readonly [top: T, right: T, bottom: T, left: T];
 export interface Computed {
   readonly display: Display;
   readonly position: 'static' | 'relative' | 'absolute';
-  readonly float: 'left' | 'right' | undefined;
-  readonly clear: 'left' | 'right' | 'both' | undefined;
   readonly borderBox: boolean;
   readonly width: Length | undefined;
   readonly height: Length | undefined;
@@ -34,7 +31,6 @@ export interface Computed {
   readonly preserve: 'none' | 'lines' | 'all';
   /** No line breaks but those that are written. */
   readonly oneLine: boolean;
-  readonly verticalAlign: string;
   /** Everything declared and inherited, for paint. */
   readonly all: Declarations;
 }
@@ -47,18 +43,9 @@ export interface StyledNode {
 }
 
 const BLOCKS =
-  /^(?:html|body|div|p|section|article|header|footer|main|nav|aside|h[1-6]|ul|ol|li|dl|dt|dd|form|fieldset|figure|figcaption|blockquote|pre|hr|address|center|details|summary|legend|dialog|hgroup|menu|search)$/;
+  /^(?:html|body|div|p|section|article|header|footer|main|nav|aside|h[1-6]|ul|ol|li|dl|dt|dd|form|fieldset|figure|figcaption|blockquote|pre|hr|address|center|details|summary|legend|dialog|hgroup|menu|search|table|thead|tbody|tfoot|tr|td|th|caption)$/;
 const HIDDEN =
   /^(?:head|script|style|template|noscript|title|meta|link|iframe|object|embed|video|audio|map|area|param|source|track|datalist|option|optgroup)$/;
-const TABLE_DISPLAY: Readonly<Record<string, Display>> = {
-  table: 'table',
-  thead: 'rows',
-  tbody: 'rows',
-  tfoot: 'rows',
-  tr: 'row',
-  td: 'cell',
-  th: 'cell',
-};
 const CONTROLS = /^(?:input|button|select|textarea)$/;
 
 const HEADINGS: Readonly<Record<string, readonly [size: string, margin: string]>> = {
@@ -125,9 +112,7 @@ function attributeStyle({ name, attributes }: XmlElement): Record<string, string
     if (height) found['height'] = height;
   }
   if (attributes['bgcolor']) found['background-color'] = attributes['bgcolor'];
-  if (attributes['align'] && /^(?:left|right)$/.test(attributes['align']) && name === 'img')
-    found['float'] = attributes['align'];
-  else if (attributes['align'] && /^(?:left|right|center)$/.test(attributes['align']))
+  if (attributes['align'] && /^(?:left|right|center)$/.test(attributes['align']))
     found['text-align'] = attributes['align'];
   if (name === 'font') {
     if (attributes['color']) found['color'] = attributes['color'];
@@ -153,22 +138,20 @@ function displayOf(el: XmlElement, all: Declarations, blockified: boolean): Disp
   if (el.name === 'svg') return 'svg';
   if (el.name === 'input' && el.attributes['type'] === 'hidden') return 'none';
   const declared = all['display']?.trim();
-  let display: Display;
   if (declared === 'none') return 'none';
-  else if (declared === undefined)
-    display = BLOCKS.test(el.name)
-      ? 'block'
-      : (TABLE_DISPLAY[el.name] ??
-        (CONTROLS.test(el.name) || el.name === 'img' || el.name === 'canvas' ? 'inline-block' : 'inline'));
-  else if (declared === 'inline')
-    display = CONTROLS.test(el.name) || el.name === 'img' ? 'inline-block' : 'inline';
-  else if (/^inline-/.test(declared)) display = 'inline-block';
-  else if (declared === 'table') display = 'table';
-  else if (declared === 'table-row') display = 'row';
-  else if (declared === 'table-cell') display = 'cell';
-  else if (/^table-(?:row|header|footer)-group$/.test(declared)) display = 'rows';
-  else display = 'block';
-  return blockified && (display === 'inline' || display === 'inline-block') ? 'block' : display;
+  const isBoxInLine = CONTROLS.test(el.name) || el.name === 'img' || el.name === 'canvas';
+  const inLine: Display = isBoxInLine ? 'inline-block' : 'inline';
+  const display: Display =
+    declared === undefined
+      ? BLOCKS.test(el.name)
+        ? 'block'
+        : inLine
+      : declared === 'inline'
+        ? inLine
+        : declared.startsWith('inline-')
+          ? 'inline-block'
+          : 'block';
+  return blockified ? 'block' : display;
 }
 
 const four = <T>(of: (side: string) => T): Four<T> => [of('top'), of('right'), of('bottom'), of('left')];
@@ -185,7 +168,6 @@ function compute(el: XmlElement, all: Declarations, parent: Computed | undefined
     : /^(?:relative|sticky)$/.test(all['position'] ?? '')
       ? 'relative'
       : 'static';
-  const float = all['float'] === 'left' || all['float'] === 'right' ? all['float'] : undefined;
   const spacing = length(all['letter-spacing'], 0, size) ?? 0;
   const space = all['white-space'] ?? 'normal';
   const align = all['text-align'] ?? 'start';
@@ -198,10 +180,8 @@ function compute(el: XmlElement, all: Declarations, parent: Computed | undefined
         ? factor * size
         : (length(declaredLine, size, size) ?? 'normal');
   return {
-    display: displayOf(el, all, position === 'absolute' || float !== undefined),
+    display: displayOf(el, all, position === 'absolute' || /^(?:left|right)$/.test(all['float'] ?? '')),
     position,
-    float: position === 'absolute' ? undefined : float,
-    clear: /^(?:left|right|both)$/.test(all['clear'] ?? '') ? (all['clear'] as Computed['clear']) : undefined,
     borderBox: all['box-sizing'] === 'border-box',
     width: len('width'),
     height: len('height'),
@@ -235,7 +215,6 @@ function compute(el: XmlElement, all: Declarations, parent: Computed | undefined
     align: align === 'center' ? 'centre' : align === 'right' || align === 'end' ? 'end' : 'start',
     preserve: space.startsWith('pre') ? (space === 'pre-line' ? 'lines' : 'all') : 'none',
     oneLine: space === 'nowrap' || space === 'pre',
-    verticalAlign: all['vertical-align'] ?? 'baseline',
     // What is inherited is inherited as computed: a child's em is not its parent's.
     all: {
       ...all,

@@ -7,7 +7,7 @@ import { StyleSheet, TOO_MANY_RULES } from '../styles.js';
 import { elementsOf, textOf, type XmlElement } from '../xml.js';
 import { styled, type StyledNode } from './computed.js';
 import { parseHtml } from './dom.js';
-import { PageLayout } from './layout.js';
+import { PositionedPage } from './positioned.js';
 import { Page } from './page.js';
 import { backgroundFill } from './paintBox.js';
 import { px } from './values.js';
@@ -80,9 +80,9 @@ function canvas(root: StyledNode, body: StyledNode, width: number, height: numbe
 }
 
 /**
- * Reads an HTML page at fixed positions: parsed, never run, nothing fetched. Boxes come from the declared numbers; the
- * rest is laid out in block flow with floats, in a frame of a given width, px, or of the one that the page has. Throws a
- * {@link DrawingError} for a file that cannot be read.
+ * Reads an HTML page whose items stand at fixed positions: parsed, never run, nothing fetched. Boxes come from the declared numbers, in a
+ * frame of a given width, px, or of the one that the page has. Throws a {@link DrawingError} for a file that cannot be read; laying out
+ * throws one for a page that lays itself out, which is a browser's work.
  */
 export function readHtml(source: string, name: string, frame?: number): HtmlPage {
   const root = parseHtml(source);
@@ -124,7 +124,7 @@ export function readHtml(source: string, name: string, frame?: number): HtmlPage
         background: '',
         'background-image': '',
       };
-      const height = new PageLayout(sink).layOut({ ...body, style: { ...body.style, all: bare } }, width);
+      const height = new PositionedPage(sink).read({ ...body, style: { ...body.style, all: bare } }, width);
       const declared = px(body.style.height, 0) ?? 0;
       const tall = Math.max(1, Math.ceil(Math.max(height, declared)));
       const painted = canvas(page, body, width, tall, sink);

@@ -1,11 +1,5 @@
 import type { TextContent, TextRun, TextStyle } from '../../model/index.js';
-import {
-  baselineInLine,
-  breakLines,
-  breakPoints,
-  normalLineHeight,
-  type TextMeasurer,
-} from '../../text/index.js';
+import { baselineInLine, breakLines, normalLineHeight, type TextMeasurer } from '../../text/index.js';
 import type { Computed, StyledNode } from './computed.js';
 
 /** A stretch of words in one style, with the line height that it asks for. */
@@ -95,7 +89,7 @@ export const lineHeightOf = (style: Computed, m: TextMeasurer): number =>
   style.lineHeight === 'normal' ? normalLineHeight(m.metrics(style.type)) : style.lineHeight;
 
 /** From the top of a style's line box to its baseline, and from there to its foot. */
-export function strut(style: Computed, m: TextMeasurer): { ascent: number; descent: number } {
+function strut(style: Computed, m: TextMeasurer): { ascent: number; descent: number } {
   const height = lineHeightOf(style, m);
   const ascent = baselineInLine(m.metrics(style.type), height);
   return { ascent, descent: height - ascent };
@@ -134,14 +128,3 @@ export function wordLines(
     };
   });
 }
-
-/** The pieces of words between which a line may end. */
-export const wordPieces = (text: string): string[] => {
-  const ends = [
-    ...breakPoints(text)
-      .map((p) => p.position)
-      .filter((p) => p < text.length),
-    text.length,
-  ];
-  return ends.map((end, i) => text.slice(i === 0 ? 0 : ends[i - 1], end));
-};
