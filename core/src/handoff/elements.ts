@@ -97,14 +97,15 @@ function heldWords({ text, style }: TextRun, { uncovered }: Dressed): (Element |
     held = '';
   };
   for (const ch of text) {
-    if (!missing.has(ch)) {
-      closeHeld();
-      words += ch;
-    } else if (held !== '' && widthWithoutFile(ch) === 0) held += ch;
-    else {
+    // What clings to a character, as the mark that asks for its picture, stays with it.
+    if (held !== '' && widthWithoutFile(ch) === 0) held += ch;
+    else if (missing.has(ch)) {
       close();
       closeHeld();
       held = ch;
+    } else {
+      closeHeld();
+      words += ch;
     }
   }
   close();

@@ -100,7 +100,8 @@ export class ShapedMeasurer implements TextMeasurer {
     const { size, widths } = this.#kind(style);
     const known = widths.get(text);
     if (known !== undefined) return known;
-    let sum = style.letterSpacing * Array.from(text).length;
+    // What clings to a letter is one with it (CSS Text 4 §9.2: between typographic characters).
+    let sum = style.letterSpacing * Array.from(text).filter((ch) => !CLINGS.test(ch)).length;
     for (const [piece, font] of this.#pieces(text, style))
       sum += font ? this.#advance(piece, font, size) : estimate(piece, size);
     widths.set(text, sum);
