@@ -47,6 +47,26 @@ describe('the revisions of a screen', () => {
     );
   });
 
+  test('two of them are compared, at any width', async () => {
+    await (await rows())[1]?.click();
+    await page.seen('figure[aria-label^="Rev 1"] figcaption', '1280');
+    await press(driver, By.css('.revision-against .ant-select'));
+    await press(driver, By.xpath('//*[contains(@class,"ant-select-item-option-content")][.="rev 0"]'));
+    await page.seen('figure[aria-label^="Rev 0"] figcaption', '1280');
+    await page.seen('.revisions-changes h2', 'Otherwise at rev 0');
+    await driver.wait(
+      async () => (await words('.revisions-changes li'))[0]?.includes('40 px →') === true,
+      WAIT,
+    );
+    const width = await page.find('input[aria-label="Type a frame width"]');
+    await width.click();
+    await width.sendKeys(Key.chord(Key.CONTROL, 'a'), '600', Key.ENTER);
+    await page.seen('figure[aria-label^="Rev 0"] figcaption', '600');
+    await page.seen('figure[aria-label^="Rev 1"] figcaption', '600');
+    await (await rows())[2]?.click();
+    await page.seen('figure[aria-label^="Now"] figcaption', '600');
+  });
+
   test('one is named, and put in place again as a new revision that is worked on', async () => {
     await (await page.find('.revision-kept input')).sendKeys('As it came', Key.ENTER);
     await page.seen('.revisions-list b', 'As it came');

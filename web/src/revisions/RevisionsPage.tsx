@@ -1,4 +1,4 @@
-import { Button, Input } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -49,34 +49,47 @@ interface ComparedProps {
   readonly more: boolean;
 }
 
+/** Two structures of a screen, with what lays them out. */
 interface Laid {
-  readonly structure: Structure;
+  readonly then: Structure;
+  readonly other: Structure;
+  /** The revision that the other one is of; undefined for how the screen is now. */
+  readonly against: number | undefined;
   readonly measurer: ShapedMeasurer;
 }
+
+/** Stands for no revision, in the choice of what to compare with. */
+const NOW = -1;
 
 const day = new Intl.DateTimeFormat('en', { dateStyle: 'medium' });
 const hour = new Intl.DateTimeFormat('en', { timeStyle: 'short' });
 
 function Compared({ screen, now, revisions, more }: ComparedProps) {
   const [chosen, setChosen] = useState(revisions[1]?.revision ?? revisions[0]?.revision ?? 0);
+  /** What it is compared with: another revision, or how the screen is now. */
+  const [against, setAgainst] = useState<number>();
   const [width, setWidth] = useState(clampFrame(now.drawn.width));
   const [older, setOlder] = useState<readonly Revision[]>([]);
   const [rest, setRest] = useState(more);
   const shown = useQuery({
-    queryKey: ['revision', screen.id, chosen],
+    queryKey: ['revision', screen.id, chosen, against],
     queryFn: async () => {
-      const { structure } = await api.revision(screen.id, chosen);
+      const [then, other] = await Promise.all([
+        api.revision(screen.id, chosen),
+        against === undefined ? { structure: now } : api.revision(screen.id, against),
+      ]);
       const measurer = await loadMeasurer(
-        [...facesOfStructure(structure, screen.fonts), ...facesOfStructure(now, screen.fonts)],
+        [then, other].flatMap(({ structure }) => facesOfStructure(structure, screen.fonts)),
         screen.fonts,
       );
-      return { structure, measurer };
+      return { then: then.structure, other: other.structure, against, measurer };
     },
     placeholderData: (before: Laid | undefined) => before,
     retry: false,
   });
-  const then = shown.data;
-  const changes = useMemo(() => (then ? changesSince(then.structure, now) : []), [then, now]);
+  const pair = shown.data;
+  const changes = useMemo(() => (pair ? changesSince(pair.then, pair.other) : []), [pair]);
+  const otherName = pair?.against === undefined ? 'Now' : `Rev ${pair.against}`;
   const marks = useMemo(() => drawnMarks(screen.drawings), [screen]);
   const turns = useMemo(() => breakpoints(now), [now]);
   const all = [...revisions, ...older];
@@ -124,6 +137,7 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
                   aria-current={r.revision === chosen}
                   onClick={() => {
                     setChosen(r.revision);
+                    if (against === r.revision) setAgainst(undefined);
                   }}
                 >
                   <span className="revision-number">{r.revision}</span>
@@ -155,15 +169,10 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
           )}
         </ol>
         <div className="revisions-sheets">
-          {then ? (
+          {pair ? (
             <>
-              <Sheet
-                title={`Rev ${chosen}`}
-                structure={then.structure}
-                width={width}
-                measurer={then.measurer}
-              />
-              <Sheet title="Now" structure={now} width={width} measurer={then.measurer} />
+              <Sheet title={`Rev ${chosen}`} structure={pair.then} width={width} measurer={pair.measurer} />
+              <Sheet title={otherName} structure={pair.other} width={width} measurer={pair.measurer} />
             </>
           ) : shown.isError ? (
             <p role="alert">{shown.error.message}</p>
@@ -171,12 +180,29 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
             <p role="status">Opening revision {chosen} …</p>
           )}
         </div>
-        <section
-          className="revisions-changes"
-          aria-label={`What is otherwise now than at revision ${chosen}`}
-        >
+        <section className="revisions-changes" aria-label={`What is otherwise than at revision ${chosen}`}>
           <Kept screen={screen} revision={all.find((r) => r.revision === chosen)} current={screen.revision} />
-          <h2>Otherwise now</h2>
+          <label className="revision-against">
+            Compared with
+            <Select
+              size="small"
+              aria-label="Compared with"
+              value={against ?? NOW}
+              onChange={(value: number) => {
+                setAgainst(value === NOW ? undefined : value);
+              }}
+              options={[
+                { value: NOW, label: 'how it is now' },
+                ...all
+                  .filter((r) => r.revision !== chosen)
+                  .map((r) => ({
+                    value: r.revision,
+                    label: `rev ${r.revision}${r.name === null ? '' : `, ${r.name}`}`,
+                  })),
+              ]}
+            />
+          </label>
+          <h2>{against === undefined ? 'Otherwise now' : `Otherwise at rev ${against}`}</h2>
           {changes.length === 0 ? (
             <p className="handoff-empty">Nothing: it stands as it did.</p>
           ) : (
@@ -188,8 +214,10 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
   );
 }
 
-interface SheetProps extends Laid {
+interface SheetProps {
   readonly title: string;
+  readonly structure: Structure;
+  readonly measurer: ShapedMeasurer;
   readonly width: number;
 }
 
