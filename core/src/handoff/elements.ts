@@ -6,7 +6,7 @@ import {
   type TextRun,
   type TextStyle,
 } from '../model/index.js';
-import { widthWithoutFile } from '../text/index.js';
+import { lettersOf, widthWithoutFile } from '../text/index.js';
 import type { Meaning } from './meaning.js';
 import type { PictureFile } from './pictures.js';
 
@@ -85,31 +85,17 @@ function heldWords({ text, style }: TextRun, { uncovered }: Dressed): (Element |
   if (missing.size === 0) return [text];
   const pieces: (Element | string)[] = [];
   let words = '';
-  const close = (): void => {
+  for (const letter of lettersOf(text)) {
+    if (!Array.from(letter).some((ch) => missing.has(ch))) {
+      words += letter;
+      continue;
+    }
     if (words !== '') pieces.push(words);
     words = '';
-  };
-  let held = '';
-  const closeHeld = (): void => {
-    if (held === '') return;
-    const isWide = widthWithoutFile(Array.from(held)[0] ?? '') === 1;
-    pieces.push(element('span', [['class', isWide ? 'unheld-wide' : 'unheld']], [held]));
-    held = '';
-  };
-  for (const ch of text) {
-    // What clings to a character, as the mark that asks for its picture, stays with it.
-    if (held !== '' && widthWithoutFile(ch) === 0) held += ch;
-    else if (missing.has(ch)) {
-      close();
-      closeHeld();
-      held = ch;
-    } else {
-      closeHeld();
-      words += ch;
-    }
+    const isWide = widthWithoutFile(letter) === 1;
+    pieces.push(element('span', [['class', isWide ? 'unheld-wide' : 'unheld']], [letter]));
   }
-  close();
-  closeHeld();
+  if (words !== '') pieces.push(words);
   return pieces;
 }
 

@@ -3,6 +3,7 @@ import {
   breakpoints,
   drawnWidth,
   modesOf,
+  plainText,
   standing,
   turnsWide,
   walk,
@@ -30,20 +31,26 @@ const quotedFamily = (list: string): string => {
   return [...first, ...names].map((n) => (GENERIC.test(n) ? n : `'${n}'`)).join(', ');
 };
 
-function typeCss(style: TextStyle): Declarations {
+/** Letters of which no font file may be there: those beyond Latin and usual punctuation. */
+const RARE = /[^\u0000-\u024F\u2000-\u206F]/;
+
+/** How words look. Letters that are held apart keep their distance from what follows, which is outside of what holds them. */
+function typeCss(style: TextStyle, words: string): Declarations {
+  const isApart = style.letterSpacing !== 0 && RARE.test(words);
   return [
     ['font-family', quotedFamily(style.family)],
     ['font-size', px(style.size)],
     ['font-weight', String(style.weight)],
     ...(style.italic ? ([['font-style', 'italic']] as const) : []),
     ...(style.letterSpacing !== 0 ? ([['letter-spacing', px(style.letterSpacing)]] as const) : []),
+    ...(isApart ? ([['--apart', px(style.letterSpacing)]] as const) : []),
     ['color', style.colour],
   ];
 }
 
 /** A run says all that it could inherit from the paragraph's first. */
-const runCss = (style: TextStyle): Declarations => [
-  ...typeCss(style),
+const runCss = (style: TextStyle, words: string): Declarations => [
+  ...typeCss(style, words),
   ...(style.italic ? [] : ([['font-style', 'normal']] as const)),
   ...(style.letterSpacing === 0 ? ([['letter-spacing', 'normal']] as const) : []),
 ];
@@ -63,7 +70,10 @@ function drawnCss({ drawn, style }: TextRun): Declarations {
 function textCss(content: TextContent, bound: Bound = {}): Declarations {
   const style = content.runs[0]?.style;
   return [
-    ...byTokens([...(style ? typeCss(style) : []), ['line-height', px(content.lineHeight)]], bound),
+    ...byTokens(
+      [...(style ? typeCss(style, plainText(content)) : []), ['line-height', px(content.lineHeight)]],
+      bound,
+    ),
     ...(content.align === 'start'
       ? []
       : ([['text-align', content.align === 'centre' ? 'center' : 'end']] as const)),
@@ -124,7 +134,7 @@ button:focus-visible { outline: 2px solid; outline-offset: 2px; }
 .turned { position: absolute; left: 50%; top: 50%; white-space: pre; }
 .drawn-word { height: 1em; margin-top: -1em; overflow: visible; }
 .drawn-space { font-size: 0; line-height: 0; }
-.unheld, .unheld-wide { display: inline-block; width: ${LETTER}em; white-space: pre; }
+.unheld, .unheld-wide { display: inline-block; width: ${LETTER}em; margin-inline-end: var(--apart, 0px); white-space: pre; }
 .unheld-wide { width: 1em; }
 .picture-fill { position: absolute; inset: 0; width: 100%; height: 100%; border-radius: inherit; }
 `;
@@ -161,7 +171,7 @@ function insideCss(part: Part, selector: string): string {
     words.runs.forEach((run, i) => {
       const own: Declarations = run.drawn
         ? drawnCss(run)
-        : [...byTokens(runCss(run.style), part.bound), ['line-height', '0']];
+        : [...byTokens(runCss(run.style, run.text), part.bound), ['line-height', '0']];
       css += block(`${selector} .run-${i + 1}`, own);
     });
   if (content?.kind === 'picture' && content.fit !== 'fill')

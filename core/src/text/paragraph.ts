@@ -296,9 +296,9 @@ class Breaking {
   }
 }
 
-/** The height of so many lines, px: browsers lay lines out in whole 64ths of a px. */
+/** The height of so many lines, px: browsers round the height of a line to whole 64ths of a px. */
 export const linesHeight = (count: number, { lineHeight }: TextContent): number =>
-  (count * Math.floor(lineHeight * 64 + 1e-6)) / 64;
+  (count * Math.round(lineHeight * 64)) / 64;
 
 /** From the top of the paragraph to the baseline of its first line, in px. */
 export function firstBaseline(content: TextContent, m: TextMeasurer): number {

@@ -38,8 +38,17 @@ const WIDE =
 /** The usual width of a letter whose file is not there, in type sizes. */
 export const LETTER = 0.55;
 
-/** How wide a character is taken to be that no file has, in type sizes: 1 for wide ones, {@link LETTER}, or 0 for what clings. */
-export const widthWithoutFile = (ch: string): number => (CLINGS.test(ch) ? 0 : WIDE.test(ch) ? 1 : LETTER);
+const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
+
+/** The letters of a text as a reader counts them (UAX #29 §3): with their marks, and pictographs that were joined as one. */
+export const lettersOf = (text: string): string[] =>
+  /^[\x20-\x7E]*$/.test(text) ? text.split('') : Array.from(segmenter.segment(text), (s) => s.segment);
+
+/** How wide a letter is taken to be that no file has, in type sizes: 1 for a wide one, else {@link LETTER}; 0 for a mark alone. */
+export const widthWithoutFile = (letter: string): number => {
+  const [first = ''] = letter;
+  return CLINGS.test(first) ? 0 : WIDE.test(first) ? 1 : LETTER;
+};
 
 /**
  * Measures with font files by HarfBuzz shaping. Files are added before measuring; a style whose file was not added is
@@ -100,8 +109,8 @@ export class ShapedMeasurer implements TextMeasurer {
     const { size, widths } = this.#kind(style);
     const known = widths.get(text);
     if (known !== undefined) return known;
-    // What clings to a letter is one with it (CSS Text 4 §9.2: between typographic characters).
-    let sum = style.letterSpacing * Array.from(text).filter((ch) => !CLINGS.test(ch)).length;
+    // Letter spacing stands between letters as a reader counts them (CSS Text 4 §9.2).
+    let sum = style.letterSpacing === 0 ? 0 : style.letterSpacing * lettersOf(text).length;
     for (const [piece, font] of this.#pieces(text, style))
       sum += font ? this.#advance(piece, font, size) : estimate(piece, size);
     widths.set(text, sum);
@@ -199,4 +208,4 @@ export class ShapedMeasurer implements TextMeasurer {
 }
 
 const estimate = (text: string, size: number): number =>
-  Array.from(text).reduce((sum, ch) => sum + widthWithoutFile(ch) * size, 0);
+  lettersOf(text).reduce((sum, letter) => sum + widthWithoutFile(letter) * size, 0);
