@@ -32,7 +32,7 @@ const quotedFamily = (list: string): string => {
 };
 
 /** Letters of which no font file may be there: those beyond Latin and usual punctuation. */
-const RARE = /[^\u0000-\u024F\u2000-\u206F]/;
+const RARE = /[^\s\u0021-\u024F\u2000-\u206F]/;
 
 /** How words look. Letters that are held apart keep their distance from what follows, which is outside of what holds them. */
 function typeCss(style: TextStyle, words: string): Declarations {
