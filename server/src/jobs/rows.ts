@@ -1,9 +1,9 @@
-import { Op, type Sequelize } from 'sequelize';
+import { literal, Op, type Sequelize, type Transaction } from 'sequelize';
 import type { ReadScreen } from '@tinfold/host/reading';
 import { fontFile, fontsOf } from '../api/ownFonts.js';
 import { DrawingRow, Job, ProofRow, Screen, type Made } from '../db/models.js';
 import { openScreen } from '../structures.js';
-import type { FontWithFile, Outcome, Task } from './task.js';
+import type { Counts, FontWithFile, Outcome, Task } from './task.js';
 
 /** A worker's hold on a job: what it writes counts while the job is still its own. */
 const heldBy = (id: string, worker: number) => ({ id, worker, state: 'running' as const });
@@ -15,7 +15,7 @@ export async function begin(id: string, worker: number): Promise<Job | undefined
       state: 'running',
       worker,
       progress: 0,
-      tries: Job.sequelize?.literal('tries + 1') as unknown as number,
+      tries: literal('tries + 1'),
     },
     { where: { id, state: 'waiting' }, returning: true },
   );
@@ -70,6 +70,38 @@ export async function fail(id: string, worker: number, said: string): Promise<vo
   );
 }
 
+/** Keeps the screens of a file; gives their ids. */
+async function keepScreens(
+  job: Job,
+  screens: readonly ReadScreen[],
+  transaction: Transaction,
+): Promise<string[]> {
+  const ids: string[] = [];
+  for (const { structure, decisions, width, height } of screens) {
+    const kept = { projectId: job.projectId, name: structure.name, snapshot: structure, asRead: structure };
+    const { id } = await Screen.create(kept, { transaction });
+    const drawing = { name: job.name, width, height, source: job.source ?? '', decisions };
+    await DrawingRow.create({ screenId: id, ...drawing }, { transaction });
+    ids.push(id);
+  }
+  return ids;
+}
+
+/** Keeps a run of the proof; gives its id. */
+async function keepProof(
+  job: Job,
+  task: Task,
+  { from, to, ...run }: Counts,
+  transaction: Transaction,
+): Promise<string> {
+  if (task.kind !== 'proof' || job.screenId === null) throw new Error('A proof was made of no screen.');
+  const row = await ProofRow.create(
+    { screenId: job.screenId, revision: task.revision, rangeFrom: from, rangeTo: to, ...run },
+    { transaction },
+  );
+  return row.id;
+}
+
 /**
  * Keeps what a job has made, once: all of it in one transaction, and only while the job is this worker's. One that was given to
  * another meanwhile leaves nothing behind.
@@ -86,42 +118,12 @@ export async function finish(
     if (!held) return;
     const made: Made =
       outcome.kind === 'reading'
-        ? { screens: await keepScreens(outcome.screens) }
-        : { proof: await keepProof(outcome.counts) };
+        ? { screens: await keepScreens(job, outcome.screens, transaction) }
+        : { proof: await keepProof(job, task, outcome.counts, transaction) };
     await held.update(
       { state: 'done', worker: null, progress: 1, source: null, made, endedAt: new Date() },
       { transaction },
     );
-
-    async function keepScreens(screens: readonly ReadScreen[]): Promise<string[]> {
-      const ids: string[] = [];
-      for (const { structure, decisions, width, height } of screens) {
-        const kept = {
-          projectId: job.projectId,
-          name: structure.name,
-          snapshot: structure,
-          asRead: structure,
-        };
-        const { id } = await Screen.create(kept, { transaction });
-        const drawing = { name: job.name, width, height, source: job.source ?? '', decisions };
-        await DrawingRow.create({ screenId: id, ...drawing }, { transaction });
-        ids.push(id);
-      }
-      return ids;
-    }
-
-    async function keepProof({
-      from,
-      to,
-      ...run
-    }: Extract<Outcome, { kind: 'proof' }>['counts']): Promise<string> {
-      if (task.kind !== 'proof' || job.screenId === null) throw new Error('A proof was made of no screen.');
-      const row = await ProofRow.create(
-        { screenId: job.screenId, revision: task.revision, rangeFrom: from, rangeTo: to, ...run },
-        { transaction },
-      );
-      return row.id;
-    }
   });
 }
 

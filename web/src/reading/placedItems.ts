@@ -1,5 +1,5 @@
 import { alignOf, linesOf, type Paragraph } from './placedLines';
-import { fontOf, styleOf } from './styleWords';
+import { contentOf, fontOf, styleOf } from './asComputed';
 
 /** An element that stands by itself at a fixed place. */
 export interface Placed {
@@ -204,17 +204,7 @@ class Walk {
   }
 
   #picture(from: Element, style: CSSStyleDeclaration, around: Around): void {
-    const whole = from.getBoundingClientRect();
-    const side = (name: string): number =>
-      parseFloat(style.getPropertyValue(`padding-${name}`)) +
-      parseFloat(style.getPropertyValue(`border-${name}-width`));
-    const [top = 0, right = 0, bottom = 0, left = 0] = SIDES.map(side);
-    const inner = new DOMRect(
-      whole.x + left,
-      whole.y + top,
-      Math.max(0, whole.width - left - right),
-      Math.max(0, whole.height - top - bottom),
-    );
+    const inner = contentOf(from, style);
     const box = from.localName === 'svg' ? inner : overlap(inner, around.clip);
     if (!box || box.width <= 0 || box.height <= 0 || !overlap(inner, around.clip)) return;
     const copy = from.localName === 'svg' ? drawingOf(from) : this.#document.createElement('img');
@@ -238,16 +228,7 @@ class Walk {
         ? (from.selectedOptions[0]?.text ?? '')
         : value || placeholder;
     if (said.trim() === '' || /^(?:checkbox|radio|range|color|file|hidden)$/.test(type)) return;
-    const box = from.getBoundingClientRect();
-    const edge = (name: string): number =>
-      parseFloat(style.getPropertyValue(`padding-${name}`)) +
-      parseFloat(style.getPropertyValue(`border-${name}-width`));
-    const inner = new DOMRect(
-      box.x + edge('left'),
-      box.y + edge('top'),
-      box.width - edge('left') - edge('right'),
-      box.height - edge('top') - edge('bottom'),
-    );
+    const inner = contentOf(from, style);
     const isLong = from.localName === 'textarea';
     const line = parseFloat(style.lineHeight);
     const lineHeight = !isLong

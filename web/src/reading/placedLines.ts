@@ -1,4 +1,4 @@
-import { fontOf, styleOf } from './styleWords';
+import { contentOf, fontOf, styleOf } from './asComputed';
 
 /** Words of one block that stand together: lines one below another, or a piece of one line beside something else. */
 export interface Paragraph {
@@ -142,19 +142,6 @@ export function linesOf(element: Element, doc: Document): Paragraph[] {
     const box = new DOMRect(left, middleOf(piece) - height / 2, right - left, height);
     return { box, lineHeight: height, lines: [said(piece)], style, align: undefined };
   });
-}
-
-function contentOf(element: Element, style: CSSStyleDeclaration): DOMRect {
-  const box = element.getBoundingClientRect();
-  const edge = (name: string): number =>
-    parseFloat(style.getPropertyValue(`padding-${name}`)) +
-    parseFloat(style.getPropertyValue(`border-${name}-width`));
-  return new DOMRect(
-    box.x + edge('left'),
-    box.y + edge('top'),
-    box.width - edge('left') - edge('right'),
-    box.height - edge('top') - edge('bottom'),
-  );
 }
 
 /** The words of a run, in an element of their own where they look otherwise than the block's. */

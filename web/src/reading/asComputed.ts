@@ -13,3 +13,17 @@ export const fontOf = (style: CSSStyleDeclaration): Record<string, string | unde
   'letter-spacing': style.letterSpacing === 'normal' ? undefined : style.letterSpacing,
   color: style.color,
 });
+
+/** The box that an element's padding and border leave, px. */
+export function contentOf(element: Element, style: CSSStyleDeclaration): DOMRect {
+  const box = element.getBoundingClientRect();
+  const edge = (name: string): number =>
+    parseFloat(style.getPropertyValue(`padding-${name}`)) +
+    parseFloat(style.getPropertyValue(`border-${name}-width`));
+  return new DOMRect(
+    box.x + edge('left'),
+    box.y + edge('top'),
+    Math.max(0, box.width - edge('left') - edge('right')),
+    Math.max(0, box.height - edge('top') - edge('bottom')),
+  );
+}
