@@ -24,7 +24,7 @@ interface JobView {
   } | null;
 }
 
-describe('long work with two servers and two workers on one database', () => {
+describe('long work with two servers and two workers on one database', { timeout: 120_000 }, () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;
   let servers: Started[] = [];
   let workers: Started[] = [];
@@ -140,5 +140,5 @@ describe('long work with two servers and two workers on one database', () => {
     const [, other] = workers;
     other?.child.kill('SIGTERM');
     await expect.poll(() => other?.child.exitCode, WAIT).toBe(0);
-  }, 120_000);
+  });
 });
