@@ -18,7 +18,7 @@ import { openBrowser } from './support/browser.js';
 
 const WIDTHS = [320, 390, 600, 768, 1024, 1280, 1440];
 /** Every so many of the benchmark's screens leave; all of them with `LEAVES_EVERY=1`. */
-const EVERY = Number(process.env['LEAVES_EVERY'] ?? 8);
+const EVERY = Number(process.env['LEAVES_EVERY'] ?? 20);
 const demo = (file: string): string => fileURLToPath(new URL(`../demo/${file}`, import.meta.url));
 
 /** The boxes of all parts at each width, once the fonts that it asks for are there. */

@@ -19,7 +19,7 @@ import { startProcess } from './processes.js';
 const WRITING = Number(process.env['FAULTS_WRITING'] ?? 1200);
 const CLIENTS = 8;
 /** How many drawings come in while the server's memory is looked at; the long run brings 10,000. */
-const IMPORTS = Number(process.env['FAULTS_IMPORTS'] ?? 1000);
+const IMPORTS = Number(process.env['FAULTS_IMPORTS'] ?? 600);
 /** By how much its memory may grow; in a short run the heap has not found its size yet. */
 const MOST_GROWTH = IMPORTS < 10_000 ? 1.4 : 1.1;
 /** How long the database is away, ms; the long run keeps it away for half a minute. */
