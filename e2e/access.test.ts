@@ -10,7 +10,7 @@ import { press } from './support/press.js';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe.each(['light', 'dark'])('every view is open to all on %s paper', (paper) => {
   let driver: WebDriver;

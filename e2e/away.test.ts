@@ -8,7 +8,7 @@ import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
 const at = (file: string): string => fileURLToPath(new URL(`../${file}`, import.meta.url));
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('while the server is away', () => {
   let driver: WebDriver;

@@ -9,7 +9,7 @@ import { pageOf } from './support/page.js';
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const ACCOUNT = fileURLToPath(new URL('../scripts/account.mjs', import.meta.url));
 const PASSWORD = 'tide table 1907';
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 /** An owner, somebody who is invited, and a stranger with a link, each in a browser of their own. */
 describe('who comes in', () => {

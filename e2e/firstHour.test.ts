@@ -7,7 +7,7 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const WAIT = 20_000;
+const WAIT = 60_000;
 const DOC = readFileSync(new URL('../docs/first-hour.md', import.meta.url), 'utf8');
 const PHONE = fileURLToPath(new URL('../demo/departures-390.svg', import.meta.url));
 

@@ -6,7 +6,7 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 /** From the shelf to a structure that was changed, proved and undone, without a pointer. Only the file is handed to the input. */
 describe('all of it by keys', () => {

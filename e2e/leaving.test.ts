@@ -6,7 +6,7 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('the stage at which a screen leaves', () => {
   let driver: WebDriver;

@@ -11,7 +11,7 @@ import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
-const WAIT = 30_000;
+const WAIT = 60_000;
 
 /** Reads the board without judging it or minding phones, so that it has faults, and hides its links on phones; tells the id of its screen. */
 async function unjudgedScreen(url: string): Promise<string> {

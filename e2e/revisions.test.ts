@@ -5,7 +5,7 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('the revisions of a screen', () => {
   let driver: WebDriver;

@@ -8,7 +8,7 @@ import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const BROKEN = fileURLToPath(new URL('../package.json', import.meta.url));
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('the whole road, on an empty database', () => {
   let driver: WebDriver;

@@ -11,7 +11,7 @@ import { press } from './support/press.js';
 
 const DEPARTURES = fileURLToPath(new URL('../demo/departures-1280.svg', import.meta.url));
 const BOARDING = fileURLToPath(new URL('../demo/boarding-pass-390.svg', import.meta.url));
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('the shelf', () => {
   let driver: WebDriver;

@@ -12,7 +12,7 @@ import { startApplication } from './support/application.js';
 import { openBrowser } from './support/browser.js';
 import { press as pressOn } from './support/press.js';
 
-const WAIT = 20_000;
+const WAIT = 60_000;
 const require = createRequire(import.meta.url);
 
 /** A font whose family is called Asters instead of Barlow: both in UTF-16, as long as each other. */

@@ -8,7 +8,7 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('tokens and breakpoints', () => {
   let driver: WebDriver;

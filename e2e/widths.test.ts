@@ -7,7 +7,7 @@ import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
 const demo = (name: string): string => fileURLToPath(new URL(`../demo/${name}`, import.meta.url));
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('questions, and the same screen at another width', () => {
   let driver: WebDriver;

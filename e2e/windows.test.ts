@@ -5,7 +5,7 @@ import { openBrowser } from './support/browser.js';
 import { pageOf } from './support/page.js';
 import { press } from './support/press.js';
 
-const WAIT = 20_000;
+const WAIT = 60_000;
 
 describe('two windows on one structure', () => {
   let driver: WebDriver;

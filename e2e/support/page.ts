@@ -2,7 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import { press } from './press.js';
 
-const WAIT_MS = 20_000;
+const WAIT_MS = 60_000;
 const DEPARTURES = fileURLToPath(new URL('../../demo/departures-1280.svg', import.meta.url));
 
 /** Where a part stands on the reflowed sheet, px of the frame. */

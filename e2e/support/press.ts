@@ -11,7 +11,7 @@ const NOT_YET = [
  * Clicks what the locator finds, as soon as it can be clicked: lists that open and rows that are drawn anew
  * are on the page for a moment before they can take a click.
  */
-export async function press(driver: WebDriver, locator: By, withinMs = 20_000): Promise<void> {
+export async function press(driver: WebDriver, locator: By, withinMs = 60_000): Promise<void> {
   let last: unknown;
   await driver
     .wait(async () => {
