@@ -3,10 +3,9 @@
  * rebasing where another came first. `node … bench/saves.ts SECONDS` for a shorter run.
  */
 import { performance } from 'node:perf_hooks';
-import { spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { fileURLToPath } from 'node:url';
 import { startTemporaryPostgres } from '../scripts/lib/postgres.mjs';
+import { startProcess } from '../server/test/processes.js';
 import { cardsStructure } from './support.js';
 
 const SECONDS = Number(process.argv[2] ?? 60);
@@ -18,13 +17,7 @@ const ALONE = 300;
 
 const structure = cardsStructure(200);
 const postgres = await startTemporaryPostgres();
-const serving = fileURLToPath(new URL('../server/test/serving.ts', import.meta.url));
-const server = spawn(process.execPath, ['--conditions=development', '--import', 'tsx', serving], {
-  env: { ...process.env, DATABASE_URL: postgres.url },
-  stdio: ['ignore', 'pipe', 'inherit'],
-});
-const [address] = (await once(server.stdout, 'data')) as [Buffer];
-const url = address.toString().trim();
+const { child: server, line: url } = await startProcess('serving', postgres.url);
 
 async function ask(method: string, path: string, body?: object) {
   const response = await fetch(`${url}/api${path}`, {

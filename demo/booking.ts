@@ -1,5 +1,5 @@
 import type { TextMeasurer } from '@tinfold/core/text';
-import { FAMILY, INK, kit, LINE, QUIET, renamed, type, WASH, type Kit } from './kit.js';
+import { INK, kit, LINE, phone, QUIET, type, WASH, wide, type Kit } from './kit.js';
 import type { Drawn, Sheet } from './sheet.js';
 
 const FIELDS = [
@@ -60,18 +60,12 @@ export function booking(measurer: TextMeasurer): Sheet {
       ...w.quietButton('Back', w.width('Go on to payment', type(16, 600)) + 64, 0, 'Back'),
     ]),
   ];
-  return {
-    width: 1280,
-    height: 720,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.bar(),
-      w.left('Title', 40, 128, 'Book a crossing', type(32, 600)),
-      w.group('Form', 40, 160, form),
-      ...summary(w, 840, 160, 400).items,
-    ],
-  };
+  return wide(720, [
+    w.bar(),
+    w.left('Title', 40, 128, 'Book a crossing', type(32, 600)),
+    w.group('Form', 40, 160, form),
+    ...summary(w, 840, 160, 400).items,
+  ]);
 }
 
 /** The same form on a phone. */
@@ -93,16 +87,10 @@ export function bookingPhone(measurer: TextMeasurer): Sheet {
     ]),
   ];
   const card = summary(w, 16, 136 + formHeight + 16, 358);
-  return {
-    width: 390,
-    height: 136 + formHeight + 16 + card.height + 24,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.phoneBar(),
-      w.left('Title', 16, 108, 'Book a crossing', type(28, 600)),
-      w.group('Form', 16, 136, form),
-      ...card.items,
-    ].map(renamed),
-  };
+  return phone(136 + formHeight + 16 + card.height + 24, [
+    w.phoneBar(),
+    w.left('Title', 16, 108, 'Book a crossing', type(28, 600)),
+    w.group('Form', 16, 136, form),
+    ...card.items,
+  ]);
 }

@@ -1,5 +1,5 @@
 import type { TextMeasurer } from '@tinfold/core/text';
-import { FAMILY, INK, kit, QUIET, renamed, SEA, type } from './kit.js';
+import { FAMILY, INK, kit, phone, QUIET, SEA, type, wide } from './kit.js';
 import { ferryPicture } from './png.js';
 import { words, type Drawn, type Sheet } from './sheet.js';
 
@@ -82,84 +82,78 @@ function cards(
 export function departures(measurer: TextMeasurer): Sheet {
   const w = kit(measurer);
   const card = cards(measurer, 285);
-  return {
-    width: 1280,
-    height: 640,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.bar(),
-      {
-        kind: 'group',
-        id: 'Lead',
-        x: 40,
-        y: 84,
-        items: [
-          { kind: 'rect', id: 'Lead box', x: 0, y: 0, w: 1200, h: 260, fill: '#e3ecea', r: 8 },
-          {
-            kind: 'text',
-            id: 'Lead title',
-            x: 40,
-            y: 82,
-            lines: ['Next boat to Marrow Isle'],
-            pitch: 0,
-            type: type(40, 600),
-          },
-          {
-            kind: 'text',
-            id: 'Lead words',
-            x: 40,
-            y: 122,
-            lines: LEAD,
-            pitch: 26,
-            type: type(17, 400, QUIET),
-          },
-          {
-            kind: 'rect',
-            id: 'Book box',
-            x: 40,
-            y: 174,
-            w: w.width('Book this sailing', type(16, 600)) + 48,
-            h: 44,
-            fill: '#b5562a',
-            r: 6,
-          },
-          w.left('Book', 64, 201, 'Book this sailing', type(16, 600, '#ffffff')),
-          {
-            kind: 'image',
-            id: 'Boat picture',
-            x: 800,
-            y: 24,
-            w: 376,
-            h: 212,
-            href: ferryPicture(376, 212),
-            r: 6,
-          },
-        ],
-      },
-      w.left('Sailings title', 40, 392, 'Next sailings', type(24, 600)),
-      { kind: 'group', id: 'Sailings', x: 40, y: 416, items: SAILINGS.map((s, i) => card(s, i, i * 305, 0)) },
-      {
-        kind: 'group',
-        id: 'Notice',
-        x: 40,
-        y: 572,
-        items: [
-          { kind: 'rect', id: 'Notice box', x: 0, y: 0, w: 1200, h: 44, fill: '#f4e6cf', r: 6 },
-          {
-            kind: 'path',
-            id: 'Notice mark',
-            x: 16,
-            y: 13,
-            d: 'M9 1l8 16H1zM9 7v5M9 14.5v.5',
-            stroke: '#8a5a12',
-            width: 1.6,
-          },
-          w.left('Notice words', 48, 27, NOTICE, type(15, 400)),
-        ],
-      },
-    ],
-  };
+  return wide(640, [
+    w.bar(),
+    {
+      kind: 'group',
+      id: 'Lead',
+      x: 40,
+      y: 84,
+      items: [
+        { kind: 'rect', id: 'Lead box', x: 0, y: 0, w: 1200, h: 260, fill: '#e3ecea', r: 8 },
+        {
+          kind: 'text',
+          id: 'Lead title',
+          x: 40,
+          y: 82,
+          lines: ['Next boat to Marrow Isle'],
+          pitch: 0,
+          type: type(40, 600),
+        },
+        {
+          kind: 'text',
+          id: 'Lead words',
+          x: 40,
+          y: 122,
+          lines: LEAD,
+          pitch: 26,
+          type: type(17, 400, QUIET),
+        },
+        {
+          kind: 'rect',
+          id: 'Book box',
+          x: 40,
+          y: 174,
+          w: w.width('Book this sailing', type(16, 600)) + 48,
+          h: 44,
+          fill: '#b5562a',
+          r: 6,
+        },
+        w.left('Book', 64, 201, 'Book this sailing', type(16, 600, '#ffffff')),
+        {
+          kind: 'image',
+          id: 'Boat picture',
+          x: 800,
+          y: 24,
+          w: 376,
+          h: 212,
+          href: ferryPicture(376, 212),
+          r: 6,
+        },
+      ],
+    },
+    w.left('Sailings title', 40, 392, 'Next sailings', type(24, 600)),
+    { kind: 'group', id: 'Sailings', x: 40, y: 416, items: SAILINGS.map((s, i) => card(s, i, i * 305, 0)) },
+    {
+      kind: 'group',
+      id: 'Notice',
+      x: 40,
+      y: 572,
+      items: [
+        { kind: 'rect', id: 'Notice box', x: 0, y: 0, w: 1200, h: 44, fill: '#f4e6cf', r: 6 },
+        {
+          kind: 'path',
+          id: 'Notice mark',
+          x: 16,
+          y: 13,
+          d: 'M9 1l8 16H1zM9 7v5M9 14.5v.5',
+          stroke: '#8a5a12',
+          width: 1.6,
+        },
+        w.left('Notice words', 48, 27, NOTICE, type(15, 400)),
+      ],
+    },
+  ]);
 }
 
 /** The same board on a phone, 390 wide, as its designer drew it a week later: other ids, links behind a menu button. */
@@ -244,11 +238,5 @@ export function departuresPhone(measurer: TextMeasurer): Sheet {
       ],
     },
   ];
-  return {
-    width: 390,
-    height: end + noticeHeight + 24,
-    background: '#ffffff',
-    family: FAMILY,
-    items: items.map(renamed),
-  };
+  return phone(end + noticeHeight + 24, items);
 }

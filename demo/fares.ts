@@ -1,5 +1,5 @@
 import type { TextMeasurer } from '@tinfold/core/text';
-import { COPPER, FAMILY, INK, kit, LINE, QUIET, renamed, SEA, type, WASH, type Kit } from './kit.js';
+import { COPPER, INK, kit, LINE, phone, QUIET, SEA, type, WASH, wide, type Kit } from './kit.js';
 import type { Drawn, Sheet } from './sheet.js';
 
 const FARES = [
@@ -63,27 +63,21 @@ function card(w: Kit, i: number, x: number, y: number, width: number): Drawn {
 /** The fares, at 1280. */
 export function fares(measurer: TextMeasurer): Sheet {
   const w = kit(measurer);
-  return {
-    width: 1280,
-    height: 664,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.bar(),
-      w.middle('Title', 640, 136, 'Fares', type(36, 600)),
-      w.middle('Words', 640, 170, 'One price for every crossing, however far.', type(17, 400, QUIET)),
-      w.group(
-        'Fares',
-        40,
-        208,
-        FARES.map((_, i) => card(w, i, i * 408, 0, 384)),
-      ),
-      w.group('Note', 40, 576, [
-        w.box('Note box', 0, 0, 1200, 56, { fill: INK, r: 8 }),
-        w.left('Note words', 24, 33, NOTE, type(15, 400, '#ffffff')),
-      ]),
-    ],
-  };
+  return wide(664, [
+    w.bar(),
+    w.middle('Title', 640, 136, 'Fares', type(36, 600)),
+    w.middle('Words', 640, 170, 'One price for every crossing, however far.', type(17, 400, QUIET)),
+    w.group(
+      'Fares',
+      40,
+      208,
+      FARES.map((_, i) => card(w, i, i * 408, 0, 384)),
+    ),
+    w.group('Note', 40, 576, [
+      w.box('Note box', 0, 0, 1200, 56, { fill: INK, r: 8 }),
+      w.left('Note words', 24, 33, NOTE, type(15, 400, '#ffffff')),
+    ]),
+  ]);
 }
 
 /** The fares on a phone. */
@@ -92,22 +86,16 @@ export function faresPhone(measurer: TextMeasurer): Sheet {
   const note = w.paragraph('Note words', 20, 34, NOTE, 318, 22, type(15, 400, '#ffffff'));
   const end = 168 + FARES.length * (CARD_HEIGHT + 16);
   const noteHeight = note.height + 32;
-  return {
-    width: 390,
-    height: end + noteHeight + 24,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.phoneBar(),
-      w.middle('Title', 195, 110, 'Fares', type(30, 600)),
-      w.middle('Words', 195, 140, 'One price for every crossing, however far.', type(15, 400, QUIET)),
-      w.group(
-        'Fares',
-        16,
-        168,
-        FARES.map((_, i) => card(w, i, 0, i * (CARD_HEIGHT + 16), 358)),
-      ),
-      w.group('Note', 16, end, [w.box('Note box', 0, 0, 358, noteHeight, { fill: INK, r: 8 }), note.drawn]),
-    ].map(renamed),
-  };
+  return phone(end + noteHeight + 24, [
+    w.phoneBar(),
+    w.middle('Title', 195, 110, 'Fares', type(30, 600)),
+    w.middle('Words', 195, 140, 'One price for every crossing, however far.', type(15, 400, QUIET)),
+    w.group(
+      'Fares',
+      16,
+      168,
+      FARES.map((_, i) => card(w, i, 0, i * (CARD_HEIGHT + 16), 358)),
+    ),
+    w.group('Note', 16, end, [w.box('Note box', 0, 0, 358, noteHeight, { fill: INK, r: 8 }), note.drawn]),
+  ]);
 }

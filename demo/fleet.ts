@@ -1,5 +1,5 @@
 import type { TextMeasurer } from '@tinfold/core/text';
-import { FAMILY, INK, kit, LINE, QUIET, renamed, SEA, type, WASH, type Kit } from './kit.js';
+import { INK, kit, LINE, phone, QUIET, SEA, type, WASH, wide, type Kit } from './kit.js';
 import { ferryPicture } from './png.js';
 import type { Drawn, Sheet } from './sheet.js';
 
@@ -65,45 +65,33 @@ const works = (w: Kit, x: number, y: number, width: number, height: number): Dra
 /** The fleet as tiles of several sizes, at 1280. */
 export function fleet(measurer: TextMeasurer): Sheet {
   const w = kit(measurer);
-  return {
-    width: 1280,
-    height: 712,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.bar(),
-      w.left('Title', 40, 128, 'Our boats', type(32, 600)),
-      w.group('Tiles', 40, 160, [
-        ellin(w, 0, 0, 590, 212, 360),
-        count(w, 0, 610, 0, 285),
-        count(w, 1, 915, 0, 285),
-        boat(w, 0, 610, 190, 285),
-        boat(w, 1, 915, 190, 285),
-        works(w, 0, 380, 1200, 108),
-      ]),
-    ],
-  };
+  return wide(712, [
+    w.bar(),
+    w.left('Title', 40, 128, 'Our boats', type(32, 600)),
+    w.group('Tiles', 40, 160, [
+      ellin(w, 0, 0, 590, 212, 360),
+      count(w, 0, 610, 0, 285),
+      count(w, 1, 915, 0, 285),
+      boat(w, 0, 610, 190, 285),
+      boat(w, 1, 915, 190, 285),
+      works(w, 0, 380, 1200, 108),
+    ]),
+  ]);
 }
 
 /** The fleet on a phone. */
 export function fleetPhone(measurer: TextMeasurer): Sheet {
   const w = kit(measurer);
-  return {
-    width: 390,
-    height: 1456,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.phoneBar(),
-      w.left('Title', 16, 108, 'Our boats', type(28, 600)),
-      w.group('Tiles', 16, 136, [
-        ellin(w, 0, 0, 358, 160, 372),
-        count(w, 0, 0, 388, 358),
-        count(w, 1, 0, 574, 358),
-        boat(w, 0, 0, 760, 358),
-        boat(w, 1, 0, 946, 358),
-        works(w, 0, 1132, 358, 164),
-      ]),
-    ].map(renamed),
-  };
+  return phone(1456, [
+    w.phoneBar(),
+    w.left('Title', 16, 108, 'Our boats', type(28, 600)),
+    w.group('Tiles', 16, 136, [
+      ellin(w, 0, 0, 358, 160, 372),
+      count(w, 0, 0, 388, 358),
+      count(w, 1, 0, 574, 358),
+      boat(w, 0, 0, 760, 358),
+      boat(w, 1, 0, 946, 358),
+      works(w, 0, 1132, 358, 164),
+    ]),
+  ]);
 }

@@ -1,5 +1,5 @@
 import { breakLines, type TextMeasurer } from '@tinfold/core/text';
-import { styleOf, words, type Drawn, type Type } from './sheet.js';
+import { styleOf, words, type Drawn, type Sheet, type Type } from './sheet.js';
 
 /** What all screens of Kittiwake Line are drawn with. */
 export const FAMILY = 'Barlow';
@@ -140,3 +140,18 @@ export const renamed = (item: Drawn): Drawn =>
   item.kind === 'group'
     ? { ...item, id: `m ${item.id}`, items: item.items.map(renamed) }
     : { ...item, id: `m ${item.id}` };
+
+/** A wide screen of these things, so many px high. */
+export const wide = (height: number, items: readonly Drawn[]): Sheet => ({
+  width: 1280,
+  height,
+  background: '#ffffff',
+  family: FAMILY,
+  items,
+});
+
+/** A phone's screen of these things, so many px high. */
+export const phone = (height: number, items: readonly Drawn[]): Sheet => ({
+  ...wide(height, items.map(renamed)),
+  width: 390,
+});

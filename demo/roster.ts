@@ -1,5 +1,5 @@
 import type { TextMeasurer } from '@tinfold/core/text';
-import { COPPER, FAMILY, kit, LINE, QUIET, renamed, SEA, type, WASH, type Kit } from './kit.js';
+import { COPPER, kit, LINE, phone, QUIET, renamed, SEA, type, WASH, wide, type Kit } from './kit.js';
 import type { Drawn, Sheet } from './sheet.js';
 
 const CREW = [
@@ -38,36 +38,30 @@ function row(w: Kit, i: number, y: number): Drawn {
 export function roster(measurer: TextMeasurer): Sheet {
   const w = kit(measurer);
   const add = 'Add a shift';
-  return {
-    width: 1280,
-    height: 668,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.bar(),
-      w.group('Head', 40, 92, [
-        w.left('Title', 0, 36, 'Crew on Thursday', type(32, 600)),
-        ...w.button('Add', 1200 - w.width(add, type(16, 600)) - 48, 2, add),
-      ]),
-      w.group('Table', 40, 164, [
-        w.box('Table box', 0, 0, 1200, 48 + CREW.length * ROW, { fill: '#ffffff', stroke: LINE, r: 8 }),
-        w.group(
-          'Heads',
-          0,
-          0,
-          HEADS.map((head, i) => w.left(`Head ${head}`, AT[i] ?? 0, 30, head, type(13, 600, QUIET))),
-        ),
-        ...CREW.map((_, i) => row(w, i, 48 + i * ROW)),
-      ]),
-      w.left(
-        'Foot',
-        40,
-        640,
-        'Shifts are kept to the hour until noon of the day before.',
-        type(14, 400, QUIET),
+  return wide(668, [
+    w.bar(),
+    w.group('Head', 40, 92, [
+      w.left('Title', 0, 36, 'Crew on Thursday', type(32, 600)),
+      ...w.button('Add', 1200 - w.width(add, type(16, 600)) - 48, 2, add),
+    ]),
+    w.group('Table', 40, 164, [
+      w.box('Table box', 0, 0, 1200, 48 + CREW.length * ROW, { fill: '#ffffff', stroke: LINE, r: 8 }),
+      w.group(
+        'Heads',
+        0,
+        0,
+        HEADS.map((head, i) => w.left(`Head ${head}`, AT[i] ?? 0, 30, head, type(13, 600, QUIET))),
       ),
-    ],
-  };
+      ...CREW.map((_, i) => row(w, i, 48 + i * ROW)),
+    ]),
+    w.left(
+      'Foot',
+      40,
+      640,
+      'Shifts are kept to the hour until noon of the day before.',
+      type(14, 400, QUIET),
+    ),
+  ]);
 }
 
 /** The crew on a phone: a card for each. */
@@ -85,23 +79,17 @@ export function rosterPhone(measurer: TextMeasurer): Sheet {
       w.right(`Shift ${i + 1}`, 342, 88, shift, type(15, 500)),
     ]);
   };
-  return {
-    width: 390,
-    height: 196 + CREW.length * 120 + 12,
-    background: '#ffffff',
-    family: FAMILY,
-    items: [
-      w.phoneBar(),
-      w.left('Title', 16, 108, 'Crew on Thursday', type(28, 600)),
-      w.group('Add act', 16, 128, w.button('Add', 0, 0, 'Add a shift', COPPER, 358)),
-      w.group(
-        'Cards',
-        16,
-        196,
-        CREW.map((_, i) => card(i, i * 120)),
-      ),
-    ].map(renamed),
-  };
+  return phone(196 + CREW.length * 120 + 12, [
+    w.phoneBar(),
+    w.left('Title', 16, 108, 'Crew on Thursday', type(28, 600)),
+    w.group('Add act', 16, 128, w.button('Add', 0, 0, 'Add a shift', COPPER, 358)),
+    w.group(
+      'Cards',
+      16,
+      196,
+      CREW.map((_, i) => card(i, i * 120)),
+    ),
+  ]);
 }
 
 const ASKS =

@@ -16,10 +16,10 @@ import {
   type TrialName,
 } from '@tinfold/core/proof';
 import { reflowAnswer } from './answer.js';
-import { loadMeasurer } from '@tinfold/host/fonts';
+import { facesOfStructure, loadMeasurer } from '@tinfold/host/fonts';
 import { handoffFiles } from '@tinfold/host/handoff';
 import { junit } from './junit.js';
-import { facesOfStructure, proveTask, readExpectations, type Proven } from '@tinfold/host/proving';
+import { proveTask, readExpectations, type Proven } from '@tinfold/host/proving';
 import { readSources, type Reading, type Source } from '@tinfold/host/reading';
 import { sourceText } from '@tinfold/host/source';
 

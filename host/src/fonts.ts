@@ -2,7 +2,8 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import path from 'node:path';
 import * as hb from 'harfbuzzjs';
-import { faceKey, ShapedMeasurer, type Face, type Family } from '@tinfold/core/text';
+import { textRunsIn, type Structure } from '@tinfold/core/model';
+import { faceKey, facesOfRuns, ShapedMeasurer, type Face, type Family } from '@tinfold/core/text';
 
 const require = createRequire(import.meta.url);
 
@@ -23,6 +24,10 @@ export const isOwn = (face: Face): boolean => face.subset === 'whole';
 /** The bytes of a face: of a shipped file, or of one that the user added. */
 export const faceBytes = async (face: Face, ownFile?: OwnFile): Promise<Uint8Array | undefined> =>
   isOwn(face) ? ownFile?.(face) : readFile(fontFile(face));
+
+/** The font files that the words of a structure need. */
+export const facesOfStructure = (structure: Structure, own: readonly Family[] = []): Face[] =>
+  facesOfRuns(textRunsIn(structure.root), own);
 
 /** A measurer that holds the files of these faces, those of the user's own families too. */
 export async function loadMeasurer(

@@ -1,15 +1,9 @@
 import { exportAs, fontFaces, WITH_FONTS, type Format, type OutputFile } from '@tinfold/core/handoff';
 import { Engine } from '@tinfold/core/layout';
-import { textRunsIn, type Structure } from '@tinfold/core/model';
-import {
-  facesOfRuns,
-  ownFamilies,
-  type ShapedMeasurer,
-  type OwnFont,
-  type TextMeasurer,
-} from '@tinfold/core/text';
+import type { Structure } from '@tinfold/core/model';
+import { ownFamilies, type ShapedMeasurer, type OwnFont, type TextMeasurer } from '@tinfold/core/text';
 import { fontFiles } from './fontFiles.js';
-import { loadMeasurer, type OwnFile } from './fonts.js';
+import { facesOfStructure, loadMeasurer, type OwnFile } from './fonts.js';
 
 /** A measurer for the words of a structure, in fonts that the user added, too. */
 export function measurerFor(
@@ -18,7 +12,7 @@ export function measurerFor(
   ownFile: OwnFile,
 ): Promise<ShapedMeasurer> {
   const families = ownFamilies(own);
-  return loadMeasurer(facesOfRuns(textRunsIn(structure.root), families), families, ownFile);
+  return loadMeasurer(facesOfStructure(structure, families), families, ownFile);
 }
 
 /**

@@ -1,5 +1,5 @@
 import * as hb from 'harfbuzzjs';
-import { glyphsOfFont, glyphTable, type GlyphTable } from '@tinfold/core/drawing';
+import { tableOfFonts, type GlyphTable } from '@tinfold/core/drawing';
 import { ownFontFor, type OwnFont } from '@tinfold/core/text';
 import type { OwnFile } from './fonts.js';
 
@@ -22,11 +22,9 @@ export const ownFileOf =
 
 /** The glyphs of a project's fonts, by which words that are outlines are read. */
 export async function ownGlyphs({ fonts, file }: OwnFonts): Promise<GlyphTable> {
-  const styles = fonts.map(async ({ id, family, weight, italic }) => {
-    const bytes = await file(id);
-    if (!bytes) return [];
-    const { glyphs, space } = glyphsOfFont(hb, bytes);
-    return [{ style: { family, weight, italic, space }, glyphs }];
+  const files = fonts.map(async (font) => {
+    const bytes = await file(font.id);
+    return bytes ? [{ ...font, bytes }] : [];
   });
-  return glyphTable((await Promise.all(styles)).flat());
+  return tableOfFonts(hb, (await Promise.all(files)).flat());
 }

@@ -1,6 +1,6 @@
 import type { Drawing } from '@tinfold/core/drawing';
 import { Engine } from '@tinfold/core/layout';
-import { textRunsIn, type Structure } from '@tinfold/core/model';
+import type { Structure } from '@tinfold/core/model';
 import {
   deviations,
   holdTo,
@@ -14,13 +14,9 @@ import {
   type Reported,
   type TrialName,
 } from '@tinfold/core/proof';
-import { facesOfRuns, ownFamilies, type Face, type Family } from '@tinfold/core/text';
-import { loadMeasurer } from './fonts.js';
+import { ownFamilies } from '@tinfold/core/text';
+import { facesOfStructure, loadMeasurer } from './fonts.js';
 import { NO_FONTS, ownFileOf, type OwnFonts } from './ownFonts.js';
-
-/** The font files that the words of a structure need. */
-export const facesOfStructure = (structure: Structure, own: readonly Family[] = []): Face[] =>
-  facesOfRuns(textRunsIn(structure.root), own);
 
 /** What is proved, and how. */
 export interface Task {

@@ -49,7 +49,26 @@ async function opening({ text, name }: Source, glyphs: Glyphs): Promise<OpenedDr
   return opened.outlined ? opened.withGlyphs(await glyphs()) : opened;
 }
 
-const decisionsOf = ({ decisions }: Source): DrawingDecisions => ({ ...NO_DECISIONS, ...decisions });
+/** A file that was opened, with what was decided about it. */
+interface Decided {
+  readonly drawing: OpenedDrawing;
+  readonly decisions: DrawingDecisions;
+}
+
+async function measured(opened: readonly Decided[], own: OwnFonts): Promise<Opened> {
+  const families = ownFamilies(own.fonts);
+  const faces = opened.flatMap(({ drawing, decisions }) => drawing.faces(families, decisions));
+  const measurer = await loadMeasurer(faces, families, ownFileOf(own));
+  const drawings = alignDrawings(
+    opened.map(({ drawing, decisions }) => drawing.measure(measurer, decisions)),
+  );
+  return { drawings, measurer };
+}
+
+function reading(opened: Opened, options: ReadOptions): Reading {
+  const drawings = opened.drawings.map((d) => d.drawing);
+  return { ...opened, structure: readSeveral(drawings, opened.measurer, options) };
+}
 
 /**
  * Opens the sources (SVG, HTML or JSON) of drawings of one screen: import and measuring. Throws a DrawingError for a file that cannot
@@ -60,16 +79,11 @@ export async function openSources(
   own: OwnFonts = NO_FONTS,
   glyphs: Glyphs = glyphsWith(own),
 ): Promise<Opened> {
-  const families = ownFamilies(own.fonts);
-  const opened = await Promise.all(
-    sources.map(async (s) => ({ drawing: await opening(s, glyphs), decisions: decisionsOf(s) })),
-  );
-  const faces = opened.flatMap(({ drawing, decisions }) => drawing.faces(families, decisions));
-  const measurer = await loadMeasurer(faces, families, ownFileOf(own));
-  const drawings = alignDrawings(
-    opened.map(({ drawing, decisions }) => drawing.measure(measurer, decisions)),
-  );
-  return { drawings, measurer };
+  const opened = sources.map(async (source) => ({
+    drawing: await opening(source, glyphs),
+    decisions: { ...NO_DECISIONS, ...source.decisions },
+  }));
+  return measured(await Promise.all(opened), own);
 }
 
 /** Reads the sources of drawings of one screen whole; see {@link openSources}. */
@@ -77,15 +91,8 @@ export async function readSources(
   sources: readonly Source[],
   options: ReadOptions = {},
   glyphs?: Glyphs,
-  own?: OwnFonts,
 ): Promise<Reading> {
-  const opened = await openSources(sources, own, glyphs);
-  const structure = readSeveral(
-    opened.drawings.map((d) => d.drawing),
-    opened.measurer,
-    options,
-  );
-  return { ...opened, structure };
+  return reading(await openSources(sources, NO_FONTS, glyphs), options);
 }
 
 /** Reads the source of a screen's one drawing. */
@@ -93,8 +100,8 @@ export async function readSource(
   text: string,
   name: string,
 ): Promise<Reading & { readonly drawing: Drawing }> {
-  const reading = await readSources([{ text, name }]);
-  return { ...reading, drawing: (reading.drawings[0] as Aligned).drawing };
+  const whole = await readSources([{ text, name }]);
+  return { ...whole, drawing: (whole.drawings[0] as Aligned).drawing };
 }
 
 /** One screen of a file, with what has to be decided about the file so that it is this one. */
@@ -119,7 +126,8 @@ export async function readScreens(
   own: OwnFonts,
   tell: (done: number) => void = () => undefined,
 ): Promise<ReadScreen[]> {
-  const { frames } = await opening(source, glyphsWith(own));
+  const drawing = await opening(source, glyphsWith(own));
+  const { frames } = drawing;
   const wanted = frames.length > 1 ? frames : [undefined];
   const screens: ReadScreen[] = [];
   for (const [i, frame] of wanted.entries()) {
@@ -127,12 +135,7 @@ export async function readScreens(
       tell((i + shareDone(p)) / wanted.length);
     };
     const decisions = frame ? { ...NO_DECISIONS, frame: frame.box } : NO_DECISIONS;
-    const { drawings, structure } = await readSources(
-      [{ ...source, decisions }],
-      { onProgress },
-      undefined,
-      own,
-    );
+    const { drawings, structure } = reading(await measured([{ drawing, decisions }], own), { onProgress });
     const { width, height } = (drawings[0] as Aligned).drawing;
     screens.push({
       width,

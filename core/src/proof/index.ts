@@ -2,7 +2,15 @@ export { FAULT_KINDS, KINDS, SEVERITIES, type FaultKind, type Severity } from '.
 export { isAt, isSaidBy, type Fault } from './faults.js';
 export { prove, proving, USUAL_RANGE, type Proof, type ProveOptions, type Range } from './prove.js';
 export { deviations, distance, EXACT, standsAsBefore, type Deviation } from './faithful.js';
-export { countsOf, mendingAll, mendsFor, type Counts, type Mend, type Mended } from './mends/mends.js';
+export {
+  countsOf,
+  mendingAll,
+  mendsFor,
+  runCounts,
+  type Counts,
+  type Mend,
+  type Mended,
+} from './mends/mends.js';
 export { faultsIn, proofRun, structuresIn, type RunNews, type RunOptions } from './run.js';
 export {
   TRIALS,

@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import * as v from 'valibot';
-import type { Sequelize } from 'sequelize';
+import { Op, type Sequelize } from 'sequelize';
 import { MAX_BYTES } from '@tinfold/core/drawing';
 import { IN_ORDER, Job, Project, ProofRow, Screen } from '../db/models.js';
 import type { Queue } from '../jobs/queue.js';
@@ -15,6 +15,9 @@ const NewReading = v.strictObject({
 
 /** So much may wait in one project: more is no hand's work. */
 const MOST_WAITING = 500;
+
+/** What ended so long ago is no longer told, ms. */
+const TOLD_MS = 24 * 60 * 60 * 1000;
 
 const view = ({ id, kind, name, screenId, state, progress, said, made }: Job) => ({
   id,
@@ -45,6 +48,8 @@ export function jobRoutes(sequelize: Sequelize, queue: Queue): Router {
   };
   const enqueue = (jobs: readonly Pick<Job, 'projectId' | 'kind' | 'name' | 'screenId' | 'source'>[]) =>
     sequelize.transaction(async (transaction) => {
+      const long = { [Op.lt]: new Date(Date.now() - TOLD_MS) };
+      await Job.destroy({ where: { state: 'done', endedAt: long }, transaction });
       const made: Job[] = [];
       for (const job of jobs) {
         const row = await Job.create(job, { transaction });

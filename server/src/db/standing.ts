@@ -10,7 +10,6 @@ interface StandingOptions {
   readonly purpose: string;
   /** What is done with each new connection before it counts; `isFirst` for the one at the start. */
   readonly open: (client: pg.Client, isFirst: boolean) => Promise<void>;
-  readonly lost?: () => void;
 }
 
 /** One connection to the database that stands all the time, and is made again whenever it is lost. */
@@ -56,8 +55,8 @@ export class StandingConnection {
       this.#lost(client, undefined);
     });
     await client.connect();
-    this.#client = client;
     await this.#options.open(client, isFirst);
+    this.#client = client;
     this.#pause = FIRST_PAUSE;
   }
 
@@ -68,7 +67,6 @@ export class StandingConnection {
       { err: error },
       `The connection that ${this.#options.purpose} is lost: it is made again.`,
     );
-    this.#options.lost?.();
     this.#again();
   }
 

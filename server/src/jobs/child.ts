@@ -1,7 +1,7 @@
 /** The process that a job is computed in: it can be ended whatever it is at, and its worker goes on listening. */
 import { once } from 'node:events';
 import { DrawingError } from '@tinfold/core/drawing';
-import { parseExpectation, TRIAL_NAMES, USUAL_RANGE, type Fault } from '@tinfold/core/proof';
+import { runCounts, TRIAL_NAMES, USUAL_RANGE } from '@tinfold/core/proof';
 import type { OwnFonts } from '@tinfold/host/ownFonts';
 import { proveTask } from '@tinfold/host/proving';
 import { openSources, readScreens } from '@tinfold/host/reading';
@@ -29,23 +29,11 @@ async function outcomeOf(task: Task): Promise<Outcome> {
     drawings: drawings.map((d) => d.drawing),
     range: USUAL_RANGE,
     trials: TRIAL_NAMES,
-    expectations: task.expectations.flatMap((sentence) => {
-      const parsed = parseExpectation(sentence);
-      return parsed.ok ? [parsed.value] : [];
-    }),
+    expectations: [],
     own,
     onProgress: tellProgress,
   });
-  const count = (severity: Fault['severity']) => faults.filter((f) => f.severity === severity).length;
-  const { from, to } = USUAL_RANGE;
-  const counts = {
-    from,
-    to,
-    trials: TRIAL_NAMES,
-    errors: count('error'),
-    warnings: count('warning'),
-    notes: count('note'),
-  };
+  const counts = { ...USUAL_RANGE, trials: TRIAL_NAMES, ...runCounts(faults) };
   return { kind: 'proof', counts };
 }
 

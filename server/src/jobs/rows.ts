@@ -1,4 +1,4 @@
-import { literal, Op, type Sequelize, type Transaction } from 'sequelize';
+import { literal, type Sequelize, type Transaction } from 'sequelize';
 import type { ReadScreen } from '@tinfold/host/reading';
 import { fontFile, fontsOf } from '../api/ownFonts.js';
 import { DrawingRow, Job, ProofRow, Screen, type Made } from '../db/models.js';
@@ -46,7 +46,6 @@ export async function taskOf(sequelize: Sequelize, job: Job): Promise<Task | und
     structure,
     revision: screen.revision,
     drawings: drawings.map(({ source, name, decisions }) => ({ text: source, name, decisions })),
-    expectations: screen.expectations,
     fonts,
   };
 }
@@ -125,12 +124,4 @@ export async function finish(
       { transaction },
     );
   });
-}
-
-/** What ended so long ago is no longer told, ms. */
-const TOLD_MS = 24 * 60 * 60 * 1000;
-
-/** Takes away what ended long ago. */
-export async function clearOld(): Promise<void> {
-  await Job.destroy({ where: { state: 'done', endedAt: { [Op.lt]: new Date(Date.now() - TOLD_MS) } } });
 }

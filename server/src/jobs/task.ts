@@ -14,7 +14,6 @@ export type Task =
       readonly structure: Structure;
       readonly revision: number;
       readonly drawings: readonly Source[];
-      readonly expectations: readonly string[];
       readonly fonts: readonly FontWithFile[];
     };
 

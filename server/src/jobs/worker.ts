@@ -4,7 +4,7 @@ import { migrate } from '../db/migrations.js';
 import { compute } from './compute.js';
 import { Presence, takeUpLeft } from './presence.js';
 import { Queue, RETRIES } from './queue.js';
-import { begin, clearOld, fail, finish, giveBack, keepProgress, taskOf } from './rows.js';
+import { begin, fail, finish, giveBack, keepProgress, taskOf } from './rows.js';
 
 export interface WorkOptions {
   readonly databaseUrl: string;
@@ -15,7 +15,7 @@ export interface WorkOptions {
 const BEAT = 500;
 /** How often jobs are looked for whose worker is gone, ms. */
 const SWEEP = 3_000;
-/** A worker that is told to end finishes what it is at within this, ms; after that another does it. */
+/** A worker that is told to end finishes what it is at within this, ms; after that it is left, as by one that was killed. */
 const PATIENCE = 15_000;
 
 const GONE = 'What it was about is no longer there: take this line away.';
@@ -78,11 +78,10 @@ export async function work({
     } finally {
       clearInterval(beat);
     }
-    if (stopping.signal.aborted) await giveBack(id, worker);
   }
 
   const sweep = setInterval(() => {
-    Promise.all([takeUpLeft(sequelize, queue), clearOld()]).catch((error: unknown) => {
+    takeUpLeft(sequelize, queue).catch((error: unknown) => {
       logger.warn({ err: error }, 'Jobs that were left could not be looked for.');
     });
   }, SWEEP);

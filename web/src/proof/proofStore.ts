@@ -6,6 +6,7 @@ import {
   formatExpectation,
   leave,
   leftOf,
+  runCounts,
   TRIALS,
   USUAL_RANGE,
   type Fault,
@@ -85,9 +86,6 @@ export function sofar({ faults, pending }: ProofNews, before: readonly Fault[]):
   const known = new Set(stale.map((f) => f.trial));
   return [...faults.filter((f) => !known.has(f.trial)), ...stale];
 }
-
-const countOf = (faults: readonly Fault[], severity: Fault['severity']): number =>
-  faults.filter((f) => f.severity === severity).length;
 
 /** What is proved of a screen; without an id, it is looked at through a link, and nothing of the proof is kept. */
 export type Proved = Pick<ScreenDetail, 'fonts' | 'expectations' | 'left'> &
@@ -250,9 +248,7 @@ export function createProof(screen: Proved, drawings: readonly Drawing[]): Proof
             revision,
             ...range,
             trials: [...trials.keys()],
-            errors: countOf(faults, 'error'),
-            warnings: countOf(faults, 'warning'),
-            notes: countOf(faults, 'note'),
+            ...runCounts(faults),
           });
           set((s) => ({ runs: [...s.runs, done] }));
         });

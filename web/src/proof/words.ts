@@ -1,5 +1,5 @@
 import { walk, type Structure } from '@tinfold/core/model';
-import type { Counts, Fault, Severity, TrialName } from '@tinfold/core/proof';
+import { runCounts, type Counts, type Fault, type TrialName } from '@tinfold/core/proof';
 
 /** What parts are called, by id. */
 export const namesOf = (doc: Structure): ((id: string) => string) => {
@@ -28,22 +28,14 @@ export const TRIAL_WORDS: Readonly<Record<TrialName, string>> = {
 export const counted = ({ error, warning }: Counts): string => `${error + warning}`;
 
 /** How many faults of each severity, in words. */
-export function tallyOf(counts: {
-  readonly errors: number;
-  readonly warnings: number;
-  readonly notes: number;
-}): string {
+export function tallyOf({ errors, warnings, notes }: ReturnType<typeof runCounts>): string {
   const said = (n: number, word: string) => (n === 0 ? [] : [`${n} ${word}${n === 1 ? '' : 's'}`]);
-  const { errors, warnings, notes } = counts;
   const parts = [...said(errors, 'error'), ...said(warnings, 'warning'), ...said(notes, 'note')];
   return parts.length === 0 ? 'none' : parts.join(' · ');
 }
 
 /** So many of a severity, in words. */
-export function tally(faults: readonly Fault[]): string {
-  const of = (severity: Severity) => faults.filter((f) => f.severity === severity).length;
-  return tallyOf({ errors: of('error'), warnings: of('warning'), notes: of('note') });
-}
+export const tally = (faults: readonly Fault[]): string => tallyOf(runCounts(faults));
 
 /** Three widths that show a fault and what becomes of it: at its worst, and at its ends or outside. */
 export function threeWidths({ from, to, place }: Fault): number[] {

@@ -1,3 +1,8 @@
+export const px = (n: number): string => `${Math.round(n * 1000) / 1000}px`;
+
+/** Whether a colour, as the browser computed it, shows nothing. */
+export const isClear = (colour: string): boolean => /^rgba\(.*, 0\)$|^transparent$/.test(colour);
+
 /** A style attribute of what is set; each value as the browser computed it. */
 export const styleOf = (rules: Readonly<Record<string, string | undefined>>): string =>
   Object.entries(rules)

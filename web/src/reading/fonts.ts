@@ -1,4 +1,4 @@
-import { glyphsOfFont, GlyphTable, glyphTable } from '@tinfold/core/drawing';
+import { GlyphTable, tableOfFonts } from '@tinfold/core/drawing';
 import { textRunsIn, type Structure } from '@tinfold/core/model';
 import {
   faceKey,
@@ -116,11 +116,11 @@ export function ownGlyphs(own: readonly OwnFont[]): Promise<GlyphTable> {
   if (!made) {
     made = (async () => {
       const hb = await import('harfbuzzjs');
-      const styles = own.map(async ({ id, family, weight, italic }) => {
-        const { glyphs, space } = glyphsOfFont(hb, await fileOf(`/api/fonts/${id}/file`, family));
-        return { style: { family, weight, italic, space }, glyphs };
-      });
-      return glyphTable(await Promise.all(styles));
+      const files = own.map(async (font) => ({
+        ...font,
+        bytes: await fileOf(`/api/fonts/${font.id}/file`, font.family),
+      }));
+      return tableOfFonts(hb, await Promise.all(files));
     })();
     ownTables.set(key, made);
     made.catch(() => ownTables.delete(key));

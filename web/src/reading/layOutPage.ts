@@ -1,4 +1,5 @@
 import { faceKey, SHIPPED, UNICODE_RANGES, type OwnFont } from '@tinfold/core/text';
+import { isClear, px } from './asComputed';
 import { itemsOf, type Placed } from './placedItems';
 
 /** The window that a page is laid out in where it says nothing of it, px. */
@@ -78,8 +79,6 @@ function widthOf(inside: Document): number {
   return isCentred || reach < NARROWEST || reach > WINDOW - 1 ? WINDOW : Math.ceil(reach);
 }
 
-const px = (n: number): string => `${Math.round(n * 1000) / 1000}px`;
-
 /** Items as a page in which each stands at a fixed place. */
 function pageOf(
   items: readonly Placed[],
@@ -97,8 +96,6 @@ function pageOf(
   for (const { element } of items) body.append(doc.importNode(element, true));
   return `<!DOCTYPE html>\n${doc.documentElement.outerHTML}\n`;
 }
-
-const isClear = (colour: string): boolean => /^rgba\(.*, 0\)$|^transparent$/.test(colour);
 
 /**
  * A page of any kind as one whose items stand at fixed places, as the browser lays it out: in a frame without scripts or network,

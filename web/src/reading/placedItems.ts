@@ -1,5 +1,6 @@
+import { paintOrder } from '@tinfold/core/drawing';
 import { alignOf, linesOf, type Paragraph } from './placedLines';
-import { contentOf, fontOf, styleOf } from './asComputed';
+import { contentOf, fontOf, isClear, px, styleOf } from './asComputed';
 
 /** An element that stands by itself at a fixed place. */
 export interface Placed {
@@ -21,24 +22,11 @@ interface Around {
   readonly clip: DOMRect | undefined;
 }
 
-/** Where what flows stands between the levels of positioned siblings: over those with a negative z-index. */
-const IN_FLOW = -0.5;
 const SKIPPED =
   /^(?:script|style|template|noscript|title|meta|link|iframe|object|embed|video|audio|br|wbr|option)$/;
 /** A line of a field whose style says no height, in type sizes. */
 const USUAL_LINE = 1.2;
 const SIDES = ['top', 'right', 'bottom', 'left'] as const;
-
-const compare = (a: readonly number[], b: readonly number[]): number => {
-  for (let i = 0; i < Math.max(a.length, b.length); i++) {
-    const by = (a[i] ?? IN_FLOW) - (b[i] ?? IN_FLOW);
-    if (by !== 0) return by;
-  }
-  return 0;
-};
-
-const px = (n: number): string => `${Math.round(n * 1000) / 1000}px`;
-const isClear = (colour: string): boolean => /^rgba\(.*, 0\)$|^transparent$/.test(colour);
 
 function paints(style: CSSStyleDeclaration): boolean {
   const hasBorder = SIDES.some(
@@ -117,7 +105,7 @@ class Walk {
   }
 
   result(): Placed[] {
-    return this.#found.toSorted((a, b) => compare(a.stack, b.stack));
+    return this.#found.toSorted((a, b) => paintOrder(a.stack, b.stack));
   }
 
   /** The place of a box from the origin. */

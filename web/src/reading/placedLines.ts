@@ -1,3 +1,4 @@
+import { cased } from '@tinfold/core/drawing';
 import { contentOf, fontOf, styleOf } from './asComputed';
 
 /** Words of one block that stand together: lines one below another, or a piece of one line beside something else. */
@@ -23,14 +24,6 @@ interface Run {
 
 /** Two pieces of a line that are further apart than this are not one, px: something stands between them. */
 const APART = 1;
-
-const cased = (text: string, how: string): string => {
-  if (how === 'uppercase') return text.toUpperCase();
-  if (how === 'lowercase') return text.toLowerCase();
-  return how === 'capitalize'
-    ? text.replace(/(^|\s)(\p{L})/gu, (_, gap: string, l: string) => gap + l.toUpperCase())
-    : text;
-};
 
 const isInline = (element: Element): boolean =>
   getComputedStyle(element).display === 'inline' &&

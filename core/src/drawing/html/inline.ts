@@ -17,8 +17,8 @@ export interface Atom {
 
 export type Inline = Words | Atom;
 
-const cased = (text: string, style: Computed): string => {
-  const how = style.all['text-transform'];
+/** Words as `text-transform` shows them (CSS Text 3 §2.1). */
+export const cased = (text: string, how: string | undefined): string => {
   if (how === 'uppercase') return text.toUpperCase();
   if (how === 'lowercase') return text.toLowerCase();
   return how === 'capitalize'
@@ -43,7 +43,8 @@ export function inlines(children: readonly (StyledNode | string)[], style: Compu
   const found: Inline[] = [];
   const visit = (nodes: readonly (StyledNode | string)[], own: Computed): void => {
     for (const node of nodes) {
-      if (typeof node === 'string') found.push({ kind: 'words', text: cased(node, own), style: own });
+      if (typeof node === 'string')
+        found.push({ kind: 'words', text: cased(node, own.all['text-transform']), style: own });
       else if (node.style.display === 'none') continue;
       else if (node.el.name === 'br') found.push({ kind: 'words', text: '\u2028', style: own });
       else if (node.style.display !== 'inline' || hasBox(node)) found.push({ kind: 'atom', node });

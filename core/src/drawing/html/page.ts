@@ -17,7 +17,8 @@ export interface Around {
 /** Where what flows stands between the levels of positioned siblings: over those with a negative z-index. */
 const IN_FLOW = -0.5;
 
-const compare = (a: readonly number[], b: readonly number[]): number => {
+/** The order in which two things are painted, by their {@link Around.stack}. */
+export const paintOrder = (a: readonly number[], b: readonly number[]): number => {
   for (let i = 0; i < Math.max(a.length, b.length); i++) {
     const by = (a[i] ?? IN_FLOW) - (b[i] ?? IN_FLOW);
     if (by !== 0) return by;
@@ -80,7 +81,7 @@ export class Page {
   }
 
   result(): { items: RawItem[]; notes: Note[] } {
-    const sorted = this.#placed.toSorted((a, b) => compare(a.stack, b.stack));
+    const sorted = this.#placed.toSorted((a, b) => paintOrder(a.stack, b.stack));
     return {
       items: sorted.flatMap((p) => p.items),
       notes: [...this.#notes].map(([text, { kind, items }]) => ({ kind, text, items: [...items] })),

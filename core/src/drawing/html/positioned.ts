@@ -115,10 +115,10 @@ export class PositionedPage {
     if (dependsOnWindow(style)) throw laysItselfOut(this.#name(node));
     if ((style.all['transform'] ?? 'none') !== 'none')
       this.#page.note('Transforms were passed over.', this.#name(node));
-    const moved = style.position === 'relative' ? style.inset.map((v) => px(v, at.width)) : [];
-    const [top = 0, right, bottom, left] = moved;
+    const [top, right, bottom, left] =
+      style.position === 'relative' ? style.inset.map((v) => px(v, at.width)) : [];
     const x = at.x + (left ?? -(right ?? 0));
-    const y = at.y + (moved[0] === undefined ? -(bottom ?? 0) : top);
+    const y = at.y + (top ?? -(bottom ?? 0));
     const around = this.#inside(node, at.around);
     const put = this.#page.reserve(around);
     const named = this.#boxName(node);

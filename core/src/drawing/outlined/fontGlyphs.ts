@@ -1,6 +1,6 @@
-import { toSfnt, type Shaping } from '../../text/index.js';
+import { toSfnt, type OwnFont, type Shaping } from '../../text/index.js';
 import { closed, ContourPen } from './contours.js';
-import type { GlyphEntry } from './glyphTable.js';
+import { glyphTable, type GlyphEntry, type GlyphTable } from './glyphTable.js';
 
 /** What a glyph says by its name: `one.tf` is a one, `f_i` an f and an i (Adobe Glyph List for New Fonts §2). */
 function saidByName(name: string, codeOf: (name: string) => string | undefined): string | undefined {
@@ -108,3 +108,15 @@ export function glyphsOfFont(hb: Shaping, file: Uint8Array): { glyphs: GlyphEntr
   const space = blank === undefined ? USUAL_SPACE : font.glyphHAdvance(blank) / face.upem;
   return { glyphs: found, space };
 }
+
+/** The table of the glyphs of fonts that the user added, by which words that are outlines are read. */
+export const tableOfFonts = (
+  hb: Shaping,
+  fonts: readonly (Omit<OwnFont, 'id'> & { readonly bytes: Uint8Array })[],
+): GlyphTable =>
+  glyphTable(
+    fonts.map(({ family, weight, italic, bytes }) => {
+      const { glyphs, space } = glyphsOfFont(hb, bytes);
+      return { style: { family, weight, italic, space }, glyphs };
+    }),
+  );

@@ -15,7 +15,7 @@ import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault 
 import { breakpointSteps } from '../../edit/index.js';
 import { covers } from '../group.js';
 import { otherSizes, type Drawn } from './otherSizes.js';
-import { bitsOf } from './say.js';
+import { bitsOf, KNOWN } from './say.js';
 
 /**
  * The frame widths at which candidates are looked at, px: from a phone's to a desk's in even steps of ratio, fine
@@ -73,10 +73,10 @@ function atKnown(step: Step, known: readonly number[]): Step[] {
   return next === undefined || next === below ? [] : [{ ...step, below: next }];
 }
 
-/** What it costs to place a breakpoint elsewhere, bits: drawings show that there is one, and not where. */
-const MOVED = 1;
-
-/** All that is said below a breakpoint, said from where a fault ends that is due to it, or only up to where one begins. */
+/**
+ * All that is said below a breakpoint, said from where a fault ends that is due to it, or only up to where one begins. It costs no more
+ * than saying which: drawings show that there is one, and not where.
+ */
 function breakpointsAgainst(structure: Structure, { from, to }: Fault): Step[] {
   const all = breakpoints(structure);
   return all.flatMap((at, i): Step[] => {
@@ -208,11 +208,6 @@ class Judging {
   *#candidates(fault: Fault): Generator<Candidate> {
     const { structure } = this.#state;
     const drawn = this.#drawings.map((d) => d.width);
-    for (const step of breakpointsAgainst(structure, fault)) {
-      const result = applyStep(structure, step);
-      if (result.ok && this.#helps(result.doc, fault) && this.#standsAsDrawn(result.doc))
-        yield { structure: result.doc, say: MOVED };
-    }
     const steps = [
       ...otherSizes(structure, fault, this.#drawnBox),
       ...waysAgainst(structure, fault, (id) => this.#drawnBox(id)?.width ?? Infinity)
@@ -220,7 +215,8 @@ class Judging {
         .filter((step) => !hides(step) && !this.#lowers(step)),
     ];
     const known = breakpoints(structure);
-    for (const step of steps.flatMap((s) => [...atKnown(s, known), s])) {
+    const moved = breakpointsAgainst(structure, fault);
+    for (const step of [...moved, ...steps.flatMap((s) => [...atKnown(s, known), s])]) {
       const result = applyStep(structure, step);
       if (
         !result.ok ||
@@ -230,7 +226,7 @@ class Judging {
         !this.#standsAsDrawn(result.doc)
       )
         continue;
-      yield { structure: result.doc, say: bitsOf(step, drawn, known) };
+      yield { structure: result.doc, say: moved.includes(step) ? KNOWN : bitsOf(step, drawn, known) };
     }
   }
 

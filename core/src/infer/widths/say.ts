@@ -6,7 +6,7 @@ const RULE = 0.7;
 /** To put what hangs over others among them, where these have a flow already, bits: its room moves all the rest. */
 const LOOSE = 12;
 /** Below a breakpoint that the screen has by now, bits: which of the few. */
-const KNOWN = 1;
+export const KNOWN = 1;
 /** Another step than rules, bits: as much as a few rules. */
 const OTHER = 4;
 

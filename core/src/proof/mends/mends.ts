@@ -27,6 +27,16 @@ const MOST_PROVED = 6;
 export const countsOf = (faults: readonly Fault[]): Counts =>
   Object.fromEntries(SEVERITIES.map((s) => [s, faults.filter((f) => f.severity === s).length])) as Counts;
 
+/** How many faults of each severity a run has found, by the names that it is kept under. */
+export function runCounts(faults: readonly Fault[]): {
+  readonly errors: number;
+  readonly warnings: number;
+  readonly notes: number;
+} {
+  const { error, warning, note } = countsOf(faults);
+  return { errors: error, warnings: warning, notes: note };
+}
+
 const meets = (a: Range, b: Range): boolean => a.from <= b.to && b.from <= a.to;
 const isSame = (a: Fault, b: Fault): boolean =>
   a.kind === b.kind &&
