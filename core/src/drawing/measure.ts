@@ -17,7 +17,15 @@ import type { Drawing, Item, Note, TextItem } from './items.js';
 import { joinTexts, paragraphs, type Measured } from './joinTexts.js';
 import { drawnFontsIn, isDrawnFont, keepDrawn, setWords } from './outlined/said.js';
 import type { RawDrawing, RawText } from './raw.js';
-import { alignOf, joinLines, pitchOf, pitchOfText, styleKey, type DrawnLine } from './textLines.js';
+import {
+  alignOf,
+  indentedLines,
+  joinLines,
+  pitchOf,
+  pitchOfText,
+  styleKey,
+  type DrawnLine,
+} from './textLines.js';
 import { turnText } from './turned.js';
 
 /** The font files that measuring a drawing needs. */
@@ -27,7 +35,9 @@ export const facesOf = (raw: RawDrawing, own: readonly Family[] = []): Face[] =>
     own,
   );
 
-function textItem(raw: RawText, lines: readonly DrawnLine[], lineHeight: number, m: TextMeasurer): TextItem {
+function textItem(raw: RawText, drawn: readonly DrawnLine[], lineHeight: number, m: TextMeasurer): TextItem {
+  const align = alignOf(drawn, raw.chunks[0]?.anchor ?? 'start');
+  const lines = align === 'start' ? indentedLines(drawn, m) : drawn;
   const first = lines[0];
   const style = first?.runs[0]?.style;
   if (!first || !style) throw new RangeError(`The text ${raw.id} has no line.`);
@@ -44,7 +54,7 @@ function textItem(raw: RawText, lines: readonly DrawnLine[], lineHeight: number,
       kind: 'text',
       runs: joinLines(lines, m),
       lineHeight,
-      align: alignOf(lines, raw.chunks[0]?.anchor ?? 'start'),
+      align,
     },
     lines: lines.map((l) => ({ x: l.x, baseline: l.baseline, width: l.width })),
     ...(raw.outlined && { outlined: raw.outlined }),

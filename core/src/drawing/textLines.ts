@@ -119,6 +119,35 @@ export function alignOf(lines: readonly DrawnLine[], anchor: Chunk['anchor']): T
   return spread((l) => l.x + l.width) < off ? 'end' : byAnchor;
 }
 
+const NO_BREAK_SPACE = '\u00a0';
+/** An indentation is of whole spaces when it is off by no more than this share of one. */
+const WHOLE_SPACES = 0.15;
+
+/**
+ * Lines of which some are indented by whole spaces, as those of code are: each with its spaces written, so that it stands
+ * where it was drawn. Other lines come back as they are.
+ */
+export function indentedLines(lines: readonly DrawnLine[], m: TextMeasurer): readonly DrawnLine[] {
+  const left = Math.min(...lines.map((l) => l.x));
+  const indents = lines.map((line) => {
+    const [first] = line.runs;
+    const space = first && !first.drawn ? m.width(NO_BREAK_SPACE, first.style) : Infinity;
+    const count = Math.round((line.x - left) / space);
+    return { line, first, count, isWhole: Math.abs(line.x - left - count * space) <= WHOLE_SPACES * space };
+  });
+  if (indents.some((i) => !i.isWhole) || indents.every((i) => i.count === 0)) return lines;
+  return indents.map(({ line, first, count }) =>
+    first && count > 0
+      ? {
+          ...line,
+          x: left,
+          width: line.x + line.width - left,
+          runs: [{ ...first, text: NO_BREAK_SPACE.repeat(count) + first.text }, ...line.runs.slice(1)],
+        }
+      : line,
+  );
+}
+
 /** The usual width of a space, em. */
 const USUAL_SPACE = 0.28;
 
@@ -147,10 +176,11 @@ export function nextWordWidth(line: DrawnLine, m: TextMeasurer): number {
 
 /**
  * Joins lines to one paragraph. A line that ends although the next word would have had room clearly ends because the
- * writer wanted it: that break stays.
+ * writer wanted it: that break stays, and so do all of code.
  */
 export function joinLines(lines: readonly DrawnLine[], m: TextMeasurer): TextRun[] {
   const widest = Math.max(...lines.map((l) => l.width));
+  const isCode = lines.some((l) => l.runs[0]?.text.startsWith(NO_BREAK_SPACE));
   const runs: TextRun[] = [];
   for (const [i, line] of lines.entries()) {
     const last = runs.at(-1);
@@ -158,7 +188,7 @@ export function joinLines(lines: readonly DrawnLine[], m: TextMeasurer): TextRun
     if (last && first) {
       const before = lines[i - 1]?.width ?? 0;
       const room = widest - before - nextWordWidth(line, m);
-      const glue = room > 1 ? '\n' : /[-\u2010\u2013]$/.test(last.text) ? '' : ' ';
+      const glue = isCode || room > 1 ? '\n' : /[-\u2010\u2013]$/.test(last.text) ? '' : ' ';
       if (last.drawn) runs.push(glue === ' ' ? spaceRun(line) : { text: glue, style: last.style });
       else runs[runs.length - 1] = { ...last, text: last.text + glue };
     }

@@ -1,6 +1,6 @@
 import { containmentOf, type Drawing } from '../drawing/index.js';
 import type { Engine } from '../layout/index.js';
-import { round, type Part, type Structure } from '../model/index.js';
+import type { Part, Structure } from '../model/index.js';
 import { deviations, EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
@@ -155,10 +155,10 @@ function guessedBelow(
   return isToldOtherwise ? stepped : withGuttersOfPhones(stepped, drawing, engine);
 }
 
-/** By how much an item stands off its place in any of the drawings, px; 0 within {@link EXACT}. */
+/** By how much an item stands off its place in any of the drawings, px, up to the next hundredth; 0 within {@link EXACT}. */
 export function snapOf(structure: Structure, drawings: readonly Drawing[], engine: Engine): number {
   const off = drawings
     .flatMap((d) => deviations(structure, d, engine))
     .reduce((max, d) => Math.max(max, d.by), 0);
-  return off > EXACT && off < Infinity ? round(off + 0.005, 2) : 0;
+  return off > EXACT && off < Infinity ? Math.ceil(off * 100) / 100 : 0;
 }

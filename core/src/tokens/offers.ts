@@ -46,7 +46,7 @@ export function offeredTokens(structure: Structure): Offer[] {
   for (const part of walk(structure.root))
     for (const at of valuesOf(part)) {
       if (part.bound?.[at.place] !== undefined) continue;
-      const key = `${at.sort} ${at.value}`;
+      const key = JSON.stringify([at.sort, at.value, at.below]);
       groups.set(key, [...(groups.get(key) ?? []), at]);
     }
   const keys = alikeKeys(structure.root);
@@ -61,14 +61,21 @@ export function offeredTokens(structure: Structure): Offer[] {
     .flatMap((places): Offer[] => {
       const [first] = places;
       if (!first) return [];
-      const { sort, value } = first;
+      const { sort, value, below } = first;
       const n = (counted.get(sort) ?? 0) + 1;
       counted.set(sort, n);
-      const number = typeof value === 'number' ? String(value).replace('.', 'p') : n === 1 ? '' : String(n);
+      const number =
+        typeof value === 'number'
+          ? [value, ...below.map((b) => b.value)].join('-').replaceAll('.', 'p')
+          : n === 1
+            ? ''
+            : String(n);
       const name = freeName(number === '' ? WORDS[sort] : `${WORDS[sort]}-${number}`, taken);
       taken.add(name);
       const token: Token =
-        typeof value === 'number' ? { kind: 'length', name, value } : { kind: 'colour', name, value };
+        typeof value === 'number'
+          ? { kind: 'length', name, value, ...(below.length > 0 && { below }) }
+          : { kind: 'colour', name, value };
       return [{ token, sort, places }];
     });
 }

@@ -155,6 +155,28 @@ describe('reading SVG', () => {
     expect(numbers(text.box).slice(1, 2).concat(text.box.height)).toEqual([22, 48]);
   });
 
+  test('lines of code keep the spaces that they are indented by', () => {
+    const two =
+      2 *
+      m.width('\u00a0', {
+        family: 'Inter',
+        size: 16,
+        weight: 400,
+        italic: false,
+        letterSpacing: 0,
+        colour: '#000',
+      });
+    const code = item(
+      read(
+        `<text id="a" font-family="Inter" font-size="16"><tspan x="10" y="40">pier {</tspan><tspan x="${10 + two}" y="64">quay: 2;</tspan><tspan x="10" y="88">}</tspan></text>`,
+      ),
+      'a',
+    );
+    if (code.kind !== 'text') throw new Error('It is no text.');
+    expect(code.content.runs.map((r) => r.text).join('')).toBe('pier {\n\u00a0\u00a0quay: 2;\n}');
+    expect(code.lines.map((l) => l.x)).toEqual([10, 10, 10]);
+  });
+
   test('an anchor moves the words, and runs keep their styles', () => {
     const drawing = read(
       '<text id="a" x="200" y="40" text-anchor="middle" font-family="Inter" font-size="16">Full <tspan font-weight="700">now</tspan></text>',

@@ -1,13 +1,15 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, test } from 'vitest';
-import { Engine, standingBoxes } from '@tinfold/core/layout';
+import { Engine, reflow, standingBoxes } from '@tinfold/core/layout';
 import {
   applySteps,
   invertStep,
   applyStep,
+  checkAll,
   pad,
   standing,
   walk,
+  type Part,
   type Step,
   type Structure,
   type Token,
@@ -21,8 +23,8 @@ import {
   weakWords,
   withDark,
 } from '@tinfold/core/tokens';
-import { soundRoot } from '../support/arbitrary.js';
-import { column, row, structure, style, text } from '../support/build.js';
+import { anyStructure, soundRoot } from '../support/arbitrary.js';
+import { column, named, row, structure, style, text } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
 
 let engine: Engine;
@@ -62,6 +64,34 @@ describe('offers', () => {
 
   test('what is named already is offered no more', () => {
     expect(offeredTokens(withOffers(doc))).toEqual([]);
+  });
+
+  test('taken on any structure they move nothing in any range', () => {
+    fc.assert(
+      fc.property(
+        anyStructure(2).filter((doc) => checkAll(doc).length === 0),
+        fc.constantFrom(1200, 700, 400),
+        fc.boolean(),
+        (before, width, isWide) => {
+          const frame = { width, height: isWide ? 300 : 2000 };
+          const at = (doc: Structure) => [...reflow(standing(doc, frame), width, engine).parts];
+          expect(at(withOffers(before))).toEqual(at(before));
+        },
+      ),
+      { numRuns: 100 },
+    );
+  });
+
+  test('what steps in narrower frames is offered with its steps', () => {
+    const stepped = (id: string): Part => ({
+      ...named(id, column({ padding: pad(8, 0), gap: 24 }, text('Low Tarn'), text('Ellin Skerry'))),
+      below: [{ width: 700, rules: { gap: 12 } }],
+    });
+    expect(offeredTokens(structure(column({}, stepped('a'), stepped('b'))))).toContainEqual(
+      expect.objectContaining({
+        token: { kind: 'length', name: 'space-24-12', value: 24, below: [{ width: 700, value: 12 }] },
+      }),
+    );
   });
 
   test('taken on any tree they move and colour nothing; a token that changes changes all its places', () => {

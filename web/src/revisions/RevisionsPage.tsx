@@ -181,27 +181,33 @@ function Compared({ screen, now, revisions, more }: ComparedProps) {
           )}
         </div>
         <section className="revisions-changes" aria-label={`What is otherwise than at revision ${chosen}`}>
-          <Kept screen={screen} revision={all.find((r) => r.revision === chosen)} current={screen.revision} />
-          <label className="revision-against">
-            Compared with
-            <Select
-              size="small"
-              aria-label="Compared with"
-              value={against ?? NOW}
-              onChange={(value: number) => {
-                setAgainst(value === NOW ? undefined : value);
-              }}
-              options={[
-                { value: NOW, label: 'how it is now' },
-                ...all
-                  .filter((r) => r.revision !== chosen)
-                  .map((r) => ({
-                    value: r.revision,
-                    label: `rev ${r.revision}${r.name === null ? '' : `, ${r.name}`}`,
-                  })),
-              ]}
+          <div className="revision-kept">
+            <Kept
+              screen={screen}
+              revision={all.find((r) => r.revision === chosen)}
+              current={screen.revision}
             />
-          </label>
+            <label className="revision-against">
+              Compared with
+              <Select
+                size="small"
+                aria-label="Compared with"
+                value={against ?? NOW}
+                onChange={(value: number) => {
+                  setAgainst(value === NOW ? undefined : value);
+                }}
+                options={[
+                  { value: NOW, label: 'how it is now' },
+                  ...all
+                    .filter((r) => r.revision !== chosen)
+                    .map((r) => ({
+                      value: r.revision,
+                      label: `rev ${r.revision}${r.name === null ? '' : `, ${r.name}`}`,
+                    })),
+                ]}
+              />
+            </label>
+          </div>
           <h2>{against === undefined ? 'Otherwise now' : `Otherwise at rev ${against}`}</h2>
           {changes.length === 0 ? (
             <p className="handoff-empty">Nothing: it stands as it did.</p>
@@ -267,7 +273,7 @@ function Kept({ screen, revision, current }: KeptProps) {
   const failed = naming.error ?? restoring.error;
   if (!revision) return null;
   return (
-    <div className="revision-kept">
+    <>
       <Input
         key={revision.revision}
         size="small"
@@ -293,6 +299,6 @@ function Kept({ screen, revision, current }: KeptProps) {
         Put rev {revision.revision} in place
       </Button>
       {failed && <p role="alert">{failed.message}</p>}
-    </div>
+    </>
   );
 }

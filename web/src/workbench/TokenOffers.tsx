@@ -45,12 +45,16 @@ export function TokenOffers({
       </caption>
       <tbody>
         {offers.map((offer) => (
-          <tr key={`${offer.sort} ${offer.token.value}`} data-offer={offer.token.name}>
+          <tr key={offer.token.name} data-offer={offer.token.name}>
             <th scope="row">
               <Sample value={offer.token.value} />
               {offer.token.value}
             </th>
-            <td>{SORTS[offer.sort]}</td>
+            <td>
+              {SORTS[offer.sort]}
+              {offer.token.kind === 'length' &&
+                offer.token.below?.map((step) => `, ${step.value} below ${step.width}`)}
+            </td>
             <td>
               <Places parts={offer.places.map((p) => p.part)} onTake={selectAll} />
             </td>
