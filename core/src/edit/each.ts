@@ -9,6 +9,20 @@ function applied(doc: Structure, answer: Answer): { step: Step; doc: Structure }
   return result.ok ? { step: answer.step, doc: result.doc } : undefined;
 }
 
+type Setting = Extract<Step, { kind: 'setRules' }>;
+
+/** What is answered for each of several places as one step, where all of it sets rules in one range and no part is named twice. */
+function setAtOnce(answers: readonly Answer[]): Setting | undefined {
+  const steps = answers.map((a) => (isRefusal(a) ? undefined : a.step));
+  const [first] = steps;
+  if (first?.kind !== 'setRules') return undefined;
+  const isAlike = (step: Step | undefined): step is Setting =>
+    step?.kind === 'setRules' && step.below === first.below && step.wide === first.wide;
+  if (!steps.every(isAlike)) return undefined;
+  const parts = steps.flatMap((s) => s.parts);
+  return new Set(parts.map((p) => p.id)).size === parts.length ? { ...first, parts } : undefined;
+}
+
 /**
  * One operation at several alike places, as one step: what the first place answers is what all do. A place that refuses what the
  * first takes stays as it is, and that is said.
@@ -27,6 +41,17 @@ export function onEach<T>(
   const standing = standingOf(structure, bench);
   const alike: Bench | undefined =
     first.way === undefined ? undefined : { ...bench, as: { standing, way: first.way } };
+  // Rules of unlike parts do not depend on each other: they are set at once, since a hundred steps would be a hundred trees.
+  const answers = alike ? others.map((place) => operation(structure, place, alike)) : [];
+  const atOnce = setAtOnce([first, ...answers]);
+  const done = atOnce && applyStep(structure, atOnce);
+  if (atOnce && done?.ok)
+    return {
+      ...first,
+      label: `${first.label}, in ${places.length} copies`,
+      step: atOnce,
+      moved: movedBy(standing, done.doc, bench),
+    };
   const steps: Step[] = [];
   const notes = [...first.notes];
   let doc = structure;

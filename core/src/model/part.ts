@@ -56,7 +56,11 @@ export function* walk(root: Part): Generator<Part> {
 }
 
 export function findPart(root: Part, id: string): Part | undefined {
-  for (const part of walk(root)) if (part.id === id) return part;
+  if (root.id === id) return root;
+  for (const child of root.children) {
+    const found = findPart(child, id);
+    if (found) return found;
+  }
   return undefined;
 }
 

@@ -28,12 +28,27 @@ describe('one operation at all copies', () => {
     const places = cards.map((c) => c.children[0]?.id ?? '');
     const answer = onEach(doc, places, bench, pinOut);
     expect(isRefusal(answer) ? answer.reason : answer.moved).toEqual([]);
+    // Of a hundred copies as few trees are made as of one.
+    expect(isRefusal(answer) ? '' : answer.step.kind).toBe('setRules');
     const now = after(doc, answer);
     const rules = now.root.children.map((c) => c.children.map((p) => p.rules));
     expect(rules[0]?.[0]?.pin).toEqual({ left: 12, top: 12 });
     expect(rules).toEqual([rules[0], rules[0], rules[0]]);
     const stands = (d: Structure) => reflow(d.root, 800, bench.engine).parts;
     for (const [id, box] of stands(now)) expect(box).toEqual(stands(doc).get(id));
+  });
+
+  test('copies in one container, which each would set, are done one after the other', () => {
+    const shapes = [shape(20, 20), shape(20, 20), shape(20, 20)];
+    const doc = structure(row({ gap: 16, width: fixed(800) }, ...shapes, text('Marrow Isle')));
+    const answer = onEach(
+      doc,
+      shapes.map((s) => s.id),
+      bench,
+      pinOut,
+    );
+    const now = after(doc, answer);
+    expect(now.root.children.slice(0, 3).map((c) => c.rules.pin?.left)).toEqual([0, 36, 72]);
   });
 
   test('a copy that refuses what the first takes stays as it is, and that is said', () => {

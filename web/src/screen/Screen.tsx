@@ -64,13 +64,13 @@ export function ScreenPage() {
   });
   if (opened.isPending) return <Waiting what="Opening the screen" />;
   if (opened.isError) return <Trouble message={opened.error.message} retry={() => void opened.refetch()} />;
-  return <OpenedScreen key={screenId} {...opened.data} />;
+  return <OpenedScreen key={screenId} opened={opened.data} />;
 }
 
 /** After an edit the proof runs again once nothing has changed for so long, ms. */
 const QUIET_MS = 400;
 
-function OpenedScreen(opened: Opened) {
+function OpenedScreen({ opened }: { readonly opened: Opened }) {
   const { screen, structure, drawings, measurer, refused } = opened;
   const [{ use, listen }] = useState(() => createWorkbench(screen.id, structure, screen.revision));
   useEffect(listen, [listen]);
@@ -80,34 +80,7 @@ function OpenedScreen(opened: Opened) {
   const [engine] = useState(() => new Engine(measurer));
   const [proof] = useState(() => createProof(screen, drawings));
   const { stage } = useMatch('/screens/:screenId/:stage')?.params ?? {};
-  const doc = use((s) => s.doc);
-  const width = use((s) => s.frameWidth);
-  const saving = use((s) => s.saving);
-  const revision = use((s) => s.revision);
-  const phase = proof((s) => s.phase);
-  const found = proof((s) => s.faults);
-  const left = proof((s) => s.left);
-  const events = proof((s) => s.events);
-  const { setFrameWidth, undoEdit, redoEdit } = use.getState();
-  const faults = useMemo(() => openFaults({ faults: found, left }), [found, left]);
-
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      proof.getState().prove(doc, use.getState().undo.at(-1)?.label);
-    }, QUIET_MS);
-    return () => {
-      clearTimeout(timer);
-    };
-  }, [doc, proof, use]);
-  useEffect(
-    () => () => {
-      proof.getState().close();
-    },
-    [proof],
-  );
-  useEffect(() => {
-    if (saving === 'saved' && phase === 'done') proof.getState().keep(revision);
-  }, [saving, phase, revision, proof]);
+  const { undoEdit, redoEdit } = use.getState();
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
       if (use.getState().saving !== 'saved') event.preventDefault();
@@ -125,6 +98,55 @@ function OpenedScreen(opened: Opened) {
     else undoEdit();
     event.preventDefault();
   };
+  const context = useMemo(
+    (): OpenScreen => ({ ...opened, use, proof, engine }),
+    [opened, use, proof, engine],
+  );
+  return (
+    <div className="page workbench" onKeyDown={keys}>
+      <Bar use={use} screen={screen} stage={stage === 'proof' || stage === 'handoff' ? stage : 'structure'} />
+      <Proving use={use} proof={proof} />
+      <ScreenRail {...context} />
+      <Outlet context={context} />
+    </div>
+  );
+}
+
+/** Keeps the proof in step with the edits. It shows nothing: what does is not drawn anew for it. */
+function Proving({ use, proof }: Pick<OpenScreen, 'use' | 'proof'>) {
+  const doc = use((s) => s.doc);
+  const saving = use((s) => s.saving);
+  const revision = use((s) => s.revision);
+  const phase = proof((s) => s.phase);
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      proof.getState().prove(doc, use.getState().undo.at(-1)?.label);
+    }, QUIET_MS);
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [doc, proof, use]);
+  useEffect(
+    () => () => {
+      proof.getState().close();
+    },
+    [proof],
+  );
+  useEffect(() => {
+    if (saving === 'saved' && phase === 'done') proof.getState().keep(revision);
+  }, [saving, phase, revision, proof]);
+  return null;
+}
+
+/** The rail of an opened screen: it alone follows the caliper at each frame, with what the stage shows. */
+function ScreenRail({ screen, drawings, use, proof, engine }: OpenScreen) {
+  const doc = use((s) => s.doc);
+  const width = use((s) => s.frameWidth);
+  const found = proof((s) => s.faults);
+  const left = proof((s) => s.left);
+  const events = proof((s) => s.events);
+  const { setFrameWidth } = use.getState();
+  const faults = useMemo(() => openFaults({ faults: found, left }), [found, left]);
   const turns = useMemo(() => breakpoints(doc), [doc]);
   const marks = useMemo(() => [...drawnMarks(screen.drawings), ...turnMarks(turns)], [screen, turns]);
   const nextEvent = (from: number, direction: 1 | -1) =>
@@ -133,27 +155,19 @@ function OpenedScreen(opened: Opened) {
       from,
       direction,
     );
-  const context: OpenScreen = { ...opened, use, proof, engine };
   return (
-    <div className="page workbench" onKeyDown={keys}>
-      <Bar use={use} screen={screen} stage={stage === 'proof' || stage === 'handoff' ? stage : 'structure'} />
-      <Rail
-        width={width}
-        marks={marks}
-        faults={faults}
-        nextEvent={nextEvent}
-        onChange={setFrameWidth}
-        turns={turns}
-        onTurn={(from, to) => {
-          const bench = { engine, widths: drawings.map((d) => d.width) };
-          take(
-            use,
-            to === undefined ? dropBreakpoint(doc, from, bench) : moveBreakpoint(doc, from, to, bench),
-          );
-        }}
-      />
-      <Outlet context={context} />
-    </div>
+    <Rail
+      width={width}
+      marks={marks}
+      faults={faults}
+      nextEvent={nextEvent}
+      onChange={setFrameWidth}
+      turns={turns}
+      onTurn={(from, to) => {
+        const bench = { engine, widths: drawings.map((d) => d.width) };
+        take(use, to === undefined ? dropBreakpoint(doc, from, bench) : moveBreakpoint(doc, from, to, bench));
+      }}
+    />
   );
 }
 
@@ -163,14 +177,25 @@ interface BarProps {
   readonly stage: Stage;
 }
 
-/** The bar above the stages: it changes with edits, not with the frame's width. */
+/** The bar above the stages. What changes with an edit are its small parts, each by itself. */
 const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
+  return (
+    <TopBar
+      path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
+      stages={<Stages screenId={screen.id} now={stage} />}
+    >
+      <HistoryButton use={use} word="Undo" />
+      <HistoryButton use={use} word="Redo" />
+      <EditsButton use={use} />
+      <Saving use={use} screen={screen} />
+    </TopBar>
+  );
+});
+
+/** Whether all that was done is kept, and what it was before. */
+function Saving({ use, screen }: Pick<BarProps, 'use' | 'screen'>) {
   const saving = use((s) => s.saving);
   const revision = use((s) => s.revision);
-  const undo = use((s) => s.undo);
-  const redo = use((s) => s.redo);
-  const { undoEdit, redoEdit } = use.getState();
-  const [listed, setListed] = useState(false);
   const said = {
     saved: 'saved',
     saving: 'saving …',
@@ -178,46 +203,40 @@ const Bar = memo(function Bar({ use, screen, stage }: BarProps) {
     'signed out': 'kept here until you sign in again',
   }[saving];
   return (
-    <TopBar
-      path={[{ label: screen.project.name, to: `/projects/${screen.project.id}` }, { label: screen.name }]}
-      stages={<Stages screenId={screen.id} now={stage} />}
-    >
-      <HistoryButton word="Undo" next={undo.at(-1)?.label} onClick={undoEdit} />
-      <HistoryButton word="Redo" next={redo.at(-1)?.label} onClick={redoEdit} />
-      <Popover
-        trigger="click"
-        placement="bottomRight"
-        open={listed}
-        onOpenChange={setListed}
-        destroyOnHidden
-        content={
-          <Edits
-            use={use}
-            onDone={() => {
-              setListed(false);
-            }}
-          />
-        }
-      >
-        <Button
-          size="small"
-          type="text"
-          className="bar-button"
-          disabled={undo.length + redo.length === 0}
-          aria-haspopup="dialog"
-        >
-          Edits
-        </Button>
-      </Popover>
-      <span className={`saving saving-${saving.replace(' ', '-')}`} role="status">
-        <Link to={`/screens/${screen.id}/revisions`} title="What it was before: its revisions">
-          rev {revision}
-        </Link>{' '}
-        · {said}
-      </span>
-    </TopBar>
+    <span className={`saving saving-${saving.replace(' ', '-')}`} role="status">
+      <Link to={`/screens/${screen.id}/revisions`} title="What it was before: its revisions">
+        rev {revision}
+      </Link>{' '}
+      · {said}
+    </span>
   );
-});
+}
+
+function EditsButton({ use }: Pick<BarProps, 'use'>) {
+  const none = use((s) => s.undo.length + s.redo.length === 0);
+  const [listed, setListed] = useState(false);
+  return (
+    <Popover
+      trigger="click"
+      placement="bottomRight"
+      open={listed}
+      onOpenChange={setListed}
+      destroyOnHidden
+      content={
+        <Edits
+          use={use}
+          onDone={() => {
+            setListed(false);
+          }}
+        />
+      }
+    >
+      <Button size="small" type="text" className="bar-button" disabled={none} aria-haspopup="dialog">
+        Edits
+      </Button>
+    </Popover>
+  );
+}
 
 /** All edits since the screen was opened, those that are taken back too: each leads to where it was. */
 function Edits({ use, onDone }: Pick<BarProps, 'use'> & { readonly onDone: () => void }) {
@@ -246,17 +265,22 @@ function Edits({ use, onDone }: Pick<BarProps, 'use'> & { readonly onDone: () =>
   );
 }
 
-interface HistoryButtonProps {
+interface HistoryButtonProps extends Pick<BarProps, 'use'> {
   readonly word: 'Undo' | 'Redo';
-  /** What would be undone or done again; absent when there is nothing. */
-  readonly next: string | undefined;
-  readonly onClick: () => void;
 }
 
-function HistoryButton({ word, next, onClick }: HistoryButtonProps) {
+function HistoryButton({ use, word }: HistoryButtonProps) {
+  const next = use((s) => (word === 'Undo' ? s.undo : s.redo).at(-1)?.label);
+  const { undoEdit, redoEdit } = use.getState();
   return (
     <Tooltip title={next === undefined ? `Nothing to ${word.toLowerCase()}` : `${word} ${next}`}>
-      <Button size="small" type="text" className="bar-button" disabled={next === undefined} onClick={onClick}>
+      <Button
+        size="small"
+        type="text"
+        className="bar-button"
+        disabled={next === undefined}
+        onClick={word === 'Undo' ? undoEdit : redoEdit}
+      >
         {word}
       </Button>
     </Tooltip>

@@ -53,7 +53,7 @@ interface OperationProps {
   readonly disabled: boolean;
 }
 
-function Operation({ command, hands, disabled }: OperationProps) {
+const Operation = memo(function Operation({ command, hands, disabled }: OperationProps) {
   const { label, does, keys } = command;
   return (
     <Button
@@ -69,7 +69,7 @@ function Operation({ command, hands, disabled }: OperationProps) {
       {label}
     </Button>
   );
-}
+});
 
 /** What an operation asks, or what it has done besides. */
 function Outcome({ use }: Hands) {

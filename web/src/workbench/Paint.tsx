@@ -130,30 +130,18 @@ const Words = memo(function Words({
   ));
 });
 
-/** Words that are too small to be read at the sheet's scale: bars as long and as high as they are. */
-const Bars = memo(function Bars({
-  content,
-  lines,
-}: {
-  readonly content: TextContent;
-  readonly lines: readonly Line[];
-}) {
-  const { lineHeight, align } = content;
+/** Words that are too small to be read at the sheet's scale, as a background: bars as long and as high as they are. */
+function barsStyle({ lineHeight, align, runs }: TextContent, lines: readonly Line[]): CSSProperties {
   const side = align === 'centre' ? '50%' : align === 'end' ? '100%' : '0';
   // The colour is thinned and not the box: hundreds of boxes with an opacity would each be composed on their own at each frame.
-  const colour = `color-mix(in srgb, ${content.runs[0]?.style.colour ?? 'currentColor'} 55%, transparent)`;
-  return (
-    <div
-      className="paint-fill"
-      style={{
-        backgroundImage: lines.map(() => `linear-gradient(${colour}, ${colour})`).join(', '),
-        backgroundPosition: lines.map((_, i) => `${side} ${(i + 0.3) * lineHeight}px`).join(', '),
-        backgroundSize: lines.map((l) => `${l.width}px ${lineHeight * 0.4}px`).join(', '),
-        backgroundRepeat: 'no-repeat',
-      }}
-    />
-  );
-});
+  const colour = `color-mix(in srgb, ${runs[0]?.style.colour ?? 'currentColor'} 55%, transparent)`;
+  return {
+    backgroundImage: lines.map(() => `linear-gradient(${colour}, ${colour})`).join(', '),
+    backgroundPosition: lines.map((_, i) => `${side} ${(i + 0.3) * lineHeight}px`).join(', '),
+    backgroundSize: lines.map((l) => `${l.width}px ${lineHeight * 0.4}px`).join(', '),
+    backgroundRepeat: 'no-repeat',
+  };
+}
 
 /** A line of words that stands at an angle in the middle of its box. */
 function Turned({ turned }: { readonly turned: TurnedContent }) {
@@ -194,12 +182,16 @@ const Painted = memo(function Painted({
   least,
 }: PaintedProps): ReactNode {
   const picture = content?.kind === 'picture';
+  const isSmall = content?.kind === 'text' && (content.runs[0]?.style.size ?? 0) < least;
+  const bars = isSmall && lines ? barsStyle(content, lines) : NO_STYLE;
   return (
     <div
       {...{ [attribute]: id }}
       className={picture && !content.href ? 'paint-box paint-missing' : 'paint-box'}
       style={{
         ...paintStyle(paint),
+        // An element less for each text: all of them are styled, placed and painted at each frame of a drag.
+        ...(!paint && bars),
         ...(clip === true && { overflow: 'hidden' }),
         ...(above === true && { zIndex: 1 }),
       }}
@@ -215,13 +207,8 @@ const Painted = memo(function Painted({
           style={{ objectFit: content.fit }}
         />
       )}
-      {content?.kind === 'text' &&
-        lines &&
-        ((content.runs[0]?.style.size ?? 0) < least ? (
-          <Bars content={content} lines={lines} />
-        ) : (
-          <Words content={content} lines={lines} />
-        ))}
+      {isSmall && paint && <div className="paint-fill" style={bars} />}
+      {content?.kind === 'text' && lines && !isSmall && <Words content={content} lines={lines} />}
     </div>
   );
 });

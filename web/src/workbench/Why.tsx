@@ -1,5 +1,5 @@
 import { Button } from 'antd';
-import { useMemo } from 'react';
+import { useDeferredValue, useMemo } from 'react';
 import { decisionsAt, placesOf } from '@tinfold/core/infer';
 import type { Engine } from '@tinfold/core/layout';
 import { findPart, type Structure } from '@tinfold/core/model';
@@ -15,7 +15,8 @@ interface WhyProps {
 
 /** What speaks for the rule in hand: what was seen in the drawing, how sure that makes it, and what else was possible. */
 export function Why({ use, asRead, engine }: WhyProps) {
-  const doc = use((s) => s.doc);
+  // All parts are laid out for it: the sheets answer an edit first.
+  const doc = useDeferredValue(use((s) => s.doc));
   const selected = use((s) => s.selected);
   const column = use((s) => s.column);
   const { edit, setPreview } = use.getState();

@@ -79,18 +79,19 @@ export function Workbench() {
     [use, engine, drawings, measurer],
   );
   const faults = proof((s) => s.faults);
-  const questions = useQuestions(screen, doc);
   // The sheets answer an edit first; what is counted over the whole screen follows.
   const counted = useDeferredValue(doc);
+  const questions = useQuestions(screen, counted);
   const differences = useMemo(() => differencesOf(counted, drawings, engine), [counted, drawings, engine]);
+  const changed = useMemo(() => changedSince(counted.root, screen.asRead), [counted, screen]);
   const known = useMemo(
     () => ({
       faults: new Set(faults.flatMap((f) => f.parts)),
       questions: new Set(questions?.map((q) => q.part)),
-      changed: changedSince(counted.root, screen.asRead),
+      changed,
       differs: furthest(differences),
     }),
-    [faults, questions, counted, screen.asRead, differences],
+    [faults, questions, changed, differences],
   );
   const keys = (event: KeyboardEvent) => {
     if ((event.target as Element).tagName === 'INPUT') return;

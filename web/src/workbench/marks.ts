@@ -9,8 +9,15 @@ export interface Mark {
   readonly says: string;
 }
 
-const said = ({ rules, below, wide, content }: Part): string =>
-  JSON.stringify([rules, below ?? [], wide ?? null, content ?? null]);
+const written = new WeakMap<Part, string>();
+
+/** What a part says, in writing; written once, since it is asked of all parts after each edit. */
+function said(part: Part): string {
+  const { rules, below, wide, content } = part;
+  const known = written.get(part) ?? JSON.stringify([rules, below ?? [], wide ?? null, content ?? null]);
+  written.set(part, known);
+  return known;
+}
 
 /** The parts that say something else than when the drawing was read, or that were made since. */
 export function changedSince(root: Part, asRead: Structure | null): ReadonlySet<string> {
