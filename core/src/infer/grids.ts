@@ -3,7 +3,7 @@ import { bentoRules } from './bento.js';
 import type { Builder } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
-import { commonest, gapsOf, spread } from './stack.js';
+import { commonest, gapsOf, sharedSide, spread } from './stack.js';
 import { feetOf, isRagged, isRigid } from './widths.js';
 import type { Seat } from './seat.js';
 
@@ -82,6 +82,18 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       const width = isText(c) || b.fits(c) ? (isRigid(c) ? fixed(c.box.width) : FIT) : fixed(c.box.width);
       return { node: c, box: c.box, rules: { width, height: b.heightRule(c, c.box, width) } };
     });
+    const stretched = stretchedLines(rows, box.width - 2 * padding.left, gap, by);
+    if (full && stretched) {
+      const rules: Rules = { flow: 'wrap', ...gaps, padding, align: 'stretch' };
+      const width = { width: FILL, minWidth: stretched } as const;
+      return {
+        rules,
+        seats: seats.map((s) => ({
+          ...s,
+          rules: { ...s.rules, ...width, height: b.heightRule(s.node, s.box, FILL) },
+        })),
+      };
+    }
     if (endsMeet(rows, by)) {
       const even = { ...padding, right: padding.left };
       const room = box.width - 2 * padding.left;
@@ -90,7 +102,11 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
         seats: broken(rows, seats, room),
       };
     }
-    return { rules: { flow: 'wrap', ...gaps, padding }, seats };
+    const side = sharedSide(rows, by) ?? 'start';
+    return {
+      rules: { flow: 'wrap', ...gaps, padding, ...(side !== 'start' && { justify: side }) },
+      seats: side !== 'start' ? broken(rows, seats, box.width - padding.left - padding.right, gap) : seats,
+    };
   }
   const inner = box.width - padding.left - padding.right;
   const track = (inner - gap * (wide - 1)) / wide;
@@ -161,6 +177,21 @@ function oneLineWidth(node: Node): number {
   return [...inner, ...spaces].reduce((sum, w) => sum + w, node.item ? 2 * left : 0);
 }
 
+/**
+ * The least width of things that share out their line, where all lines but the last hold equally many and the last ones
+ * are the wider for being fewer, px; undefined where the lines are no such.
+ */
+function stretchedLines(rows: readonly Node[][], room: number, gap: number, by: number): number | undefined {
+  const [first, last] = [rows[0]?.length ?? 0, rows.at(-1)?.length ?? 0];
+  const isFull = (row: readonly Node[]): boolean => {
+    const share = (room - gap * (row.length - 1)) / row.length;
+    return row.every((n) => isHolder(n) && near(n.box.width, share, by * 1.5));
+  };
+  if (rows.length < 2 || first < 2 || last >= first || !rows.every(isFull)) return undefined;
+  if (rows.slice(0, -1).some((row) => row.length !== first)) return undefined;
+  return roundBetween((room - gap * first) / (first + 1), (room - gap * (first - 1)) / first);
+}
+
 /** Whether lines with unlike spaces all reach from the first one's start to its end: what is left is shared out. */
 function endsMeet(rows: readonly Node[][], by: number): boolean {
   const full = rows.filter((r) => r.length > 1);
@@ -171,10 +202,10 @@ function endsMeet(rows: readonly Node[][], by: number): boolean {
 }
 
 /** The seats of lines that would go on where the next thing fits, with a forced break where it was drawn. */
-function broken(rows: readonly Node[][], seats: readonly Seat[], room: number): Seat[] {
+function broken(rows: readonly Node[][], seats: readonly Seat[], room: number, gap = 0): Seat[] {
   const goesOn = rows.slice(1).some((row, i) => {
     const line = [...(rows[i] as Node[]), row[0] as Node];
-    return line.reduce((sum, n) => sum + n.box.width, 0) <= room;
+    return line.reduce((sum, n) => sum + n.box.width + gap, -gap) <= room;
   });
   if (!goesOn) return [...seats];
   const starts = new Set(rows.slice(1).map((row) => row[0]));

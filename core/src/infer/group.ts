@@ -8,6 +8,7 @@ import {
   gapsOf,
   groupNode,
   nestByGaps,
+  sharedSide,
   slabs,
   type Axis,
   type Priced,
@@ -296,8 +297,9 @@ export class Grouper {
     const isTable = aligned && lines.length > 2 && all.every(isText);
     if (isTable) return undefined;
     const even = gaps.length > 0 && commonest(gaps, by).count === gaps.length;
-    const sameStart = lines.every((l) => near(l[0]?.box.x ?? NaN, first.box.x, by));
-    return even && sameStart && !all.every(isText) ? { node: groupNode('wrap', all), cost: 3 } : undefined;
+    return even && sharedSide(lines, by) && !all.every(isText)
+      ? { node: groupNode('wrap', all), cost: 3 }
+      : undefined;
   }
 }
 

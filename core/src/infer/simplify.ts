@@ -115,9 +115,17 @@ function leastColumn(columns: unknown): number {
   return kind === 'repeat' && min !== undefined ? min : NaN;
 }
 
-/** A row that is a column in a narrow frame may be a wrap in both: there, nothing fits beside anything. */
+/** What is a wrap or a column in a narrow frame may be a wrap in both: in the column, nothing fits beside anything. */
 function asWrap(part: Part, breakpoint: number): ((part: Part) => Part)[] {
   const { flow, gap } = overridesAt(part, breakpoint);
+  const isOneLine = part.rules.flow === 'row' || part.rules.columns?.kind === 'repeat';
+  if (flow === 'wrap' && isOneLine)
+    return [
+      (p) => ({
+        ...withoutBelow(p, breakpoint, ['flow', 'columns']),
+        rules: withChange(p.rules, { flow, columns: null }),
+      }),
+    ];
   if (part.rules.flow !== 'row' || flow !== 'column' || typeof part.rules.gap !== 'number') return [];
   const keepSize = part.children.every((c) => ['fit', 'fixed'].includes(c.rules.width?.kind ?? 'fit'));
   if (!keepSize) return [];

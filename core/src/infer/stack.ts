@@ -60,6 +60,15 @@ export function spread(numbers: readonly number[]): number {
   return most - least;
 }
 
+/** What lines of things share: where they begin, their middles, or where they end; undefined where none of them. */
+export function sharedSide(lines: readonly Node[][], by: number): 'start' | 'centre' | 'end' | undefined {
+  const starts = lines.map((line) => (line[0] as Node).box.x);
+  const ends = lines.map((line) => right((line.at(-1) as Node).box));
+  if (spread(starts) <= by) return 'start';
+  if (spread(starts.map((start, i) => (start + (ends[i] as number)) / 2)) <= by) return 'centre';
+  return spread(ends) <= by ? 'end' : undefined;
+}
+
 const baselineOf = (node: Node): number =>
   node.item?.kind === 'text' ? (node.item.lines[0]?.baseline ?? NaN) : NaN;
 

@@ -225,6 +225,38 @@ const KINDS: readonly ((i: number) => Known)[] = [
     ),
   }),
   (i) => ({
+    name: 'tags that wrap in the middle',
+    width: 360 + i * 60,
+    root: padded(
+      20,
+      16,
+      line('Filters', 20),
+      group(
+        { flow: 'wrap', gap: 8, crossGap: 8 + i * 2, width: FILL, justify: 'centre' },
+        ...list(7, (k) => button(port(k), 12, 6)),
+      ),
+    ),
+  }),
+  (i) => ({
+    name: 'cards of which the last are wider',
+    width: 900 + i * 40,
+    root: padded(
+      40,
+      24,
+      line('Next sailings', 24),
+      group(
+        { flow: 'wrap', gap: 16 + i * 4, crossGap: 16 + i * 4, width: FILL, align: 'stretch' },
+        ...list(5, (k) =>
+          box(
+            { flow: 'column', gap: 8, padding: pad(20), width: FILL, minWidth: 240 },
+            line(port(k), 18),
+            line('Space on the car deck', 14),
+          ),
+        ),
+      ),
+    ),
+  }),
+  (i) => ({
     name: 'a rail beside what fills',
     width: 1024 + i * 128,
     asks: 'width',

@@ -127,6 +127,22 @@ describe('what its containers say so that a tree stands where it was drawn', () 
     );
   });
 
+  test('what is held at a distance can be held again where another drawing has it elsewhere', () => {
+    const held = tile(80, 20);
+    const draft = box({ flow: 'column', width: FILL, align: 'start' }, [tile(400, 40), held]);
+    const moved = (root: Part, by: number) => {
+      const meant = new Map(boxesOf(root));
+      const at = meant.get(held.id) as Rect;
+      return settled(root, meant.set(held.id, { ...at, x: at.x + by }));
+    };
+    const first = moved(draft, 37);
+    const second = moved(first.root, 31);
+    expect([first.off, second.off]).toEqual([[], []]);
+    const ids = [...walk(second.root)].map((p) => p.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids.length).toBe([...walk(draft)].length + 2);
+  });
+
   test('a large picture over a line of small ones is no wrap: all give way together', () => {
     const small = [0, 1, 2, 3].map(
       (i) => `<image id="s${i}" x="${40 + i * 130}" y="430" width="118" height="118"/>`,

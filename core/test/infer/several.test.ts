@@ -328,6 +328,31 @@ describe('two drawings of one screen become one structure', () => {
     expect(outline(read.structure.root)).toContain('wrap');
   });
 
+  test('what is one line in the wide drawing and several in the narrow one is one wrap', async () => {
+    const inter = await testMeasurer();
+    const wide = (text: string) => inter.width(text, style()) + 48;
+    const button = (id: string, text: string, x: number, y: number) =>
+      rect(`${id}r`, x, y, wide(text), 44, 'rx="22" fill="#e3ecea"') + words(`${id}t`, x + 24, y + 28, text);
+    const title = (id: string) => words(`${id}h`, 20, 60, 'Filters', 'font-size="28"');
+    const labels = ['Car deck open', 'No stairs', 'Bicycles', 'Cabins for the night'];
+    const line = (id: string, from: number, to: number, y: number) => {
+      let x = 20;
+      return labels.slice(from, to).map((label, i) => {
+        const drawn = button(`${id}${from + i}`, label, x, y);
+        x += wide(label) + 12;
+        return drawn;
+      });
+    };
+    const read = await pair(
+      [title('w'), ...line('a', 0, 4, 100)],
+      [title('n'), ...line('x', 0, 2, 100), ...line('x', 2, 4, 156)],
+      [184, 240],
+    );
+    expectFaithful(read);
+    expect(breakpoints(read.structure)).toEqual([]);
+    expect(outline(read.structure.root)).toContain('wrap');
+  });
+
   test('what is as wide as its room in both is said once', async () => {
     const card = (id: string, w: number) =>
       rect(`${id}r`, 20, 40, w, 100, 'fill="#e3ecea"') + words(`${id}t`, 40, 90, 'Space on the car deck');

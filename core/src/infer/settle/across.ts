@@ -11,8 +11,11 @@ import {
 import { axisOf } from './along.js';
 import { MAX_SNAP, type Standing } from './misplaced.js';
 
-/** What a container is called that only holds another at its distance. */
-const holderOf = (id: string): string => `${id}-seat`;
+/** What a container is called that only holds another at its distance; in another drawing one may be held twice. */
+function holderOf(id: string, taken: ReadonlyMap<string, Rect>): string {
+  const holder = `${id}-seat`;
+  return taken.has(holder) ? holderOf(holder, taken) : holder;
+}
 
 /** How a child across its container's flow stands, told by its drawn edges; undefined where no word says it. */
 function alignOf(from: number, to: number, room: { from: number; to: number }): Align | undefined {
@@ -63,7 +66,7 @@ function heldAt(
   targets: Map<string, Rect>,
 ): Part {
   const { gapBefore, alignSelf: _self, maxWidth, ...rules } = child.rules;
-  const id = holderOf(child.id);
+  const id = holderOf(child.id, targets);
   const px = round(distance, 1);
   const box = isColumn
     ? { ...meant, x: meant.x - px, width: meant.width + px }

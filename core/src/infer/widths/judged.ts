@@ -73,6 +73,10 @@ function atKnown(step: Step, known: readonly number[]): Step[] {
   return next === undefined || next === below ? [] : [{ ...step, below: next }];
 }
 
+/** A step that holds in all frames, in narrow ones alone. */
+const onlyBelow = (step: Step, below: number): Step[] =>
+  step.kind === 'setRules' && step.below === undefined ? [{ ...step, below }] : [];
+
 /**
  * All that is said below a breakpoint, said from where a fault ends that is due to it, or only up to where one begins. It costs no more
  * than saying which: drawings show that there is one, and not where.
@@ -194,10 +198,17 @@ class Judging {
 
   /** The cheapest of what could be said against a fault; undefined where all cost more than the fault. */
   #betterThan(fault: Fault): State | undefined {
+    const misfits: Step[] = [];
+    return (
+      this.#cheapest(this.#candidates(fault, misfits)) ?? this.#cheapest(this.#inNarrowFrames(fault, misfits))
+    );
+  }
+
+  #cheapest(candidates: Iterable<Candidate>): State | undefined {
     let best: State | undefined;
     let least = this.#state.price;
     let tried = 0;
-    for (const { structure, say } of this.#candidates(fault)) {
+    for (const { structure, say } of candidates) {
       if (tried++ >= MOST_TRIED || this.#work >= MOST_WORK) break;
       const next = this.#look(structure);
       if (next.price + say < least) [best, least] = [next, next.price + say];
@@ -205,7 +216,8 @@ class Judging {
     return best;
   }
 
-  *#candidates(fault: Fault): Generator<Candidate> {
+  /** What could be said against a fault; steps that help and do not stand as drawn are added to `misfits`. */
+  *#candidates(fault: Fault, misfits: Step[]): Generator<Candidate> {
     const { structure } = this.#state;
     const drawn = this.#drawings.map((d) => d.width);
     const steps = [
@@ -217,17 +229,31 @@ class Judging {
     const known = breakpoints(structure);
     const moved = breakpointsAgainst(structure, fault);
     for (const step of [...moved, ...steps.flatMap((s) => [...atKnown(s, known), s])]) {
-      const result = applyStep(structure, step);
-      if (
-        !result.ok ||
-        result.doc === structure ||
-        checkAll(result.doc).length > this.#problems ||
-        !this.#helps(result.doc, fault) ||
-        !this.#standsAsDrawn(result.doc)
-      )
-        continue;
-      yield { structure: result.doc, say: moved.includes(step) ? KNOWN : bitsOf(step, drawn, known) };
+      const now = this.#helpedBy(step, fault);
+      if (!now) continue;
+      if (this.#standsAsDrawn(now))
+        yield { structure: now, say: moved.includes(step) ? KNOWN : bitsOf(step, drawn, known) };
+      else misfits.push(step);
     }
+  }
+
+  /** What helps and does not fit as drawn, said of narrow frames alone. */
+  *#inNarrowFrames(fault: Fault, misfits: readonly Step[]): Generator<Candidate> {
+    const drawn = this.#drawings.map((d) => d.width);
+    const known = breakpoints(this.#state.structure);
+    for (const step of misfits.flatMap((s) => onlyBelow(s, fault.to + 1))) {
+      const now = this.#helpedBy(step, fault);
+      if (now && this.#standsAsDrawn(now)) yield { structure: now, say: bitsOf(step, drawn, known) };
+    }
+  }
+
+  /** The structure after a step that helps against a fault and breaks nothing; undefined where it does not. */
+  #helpedBy(step: Step, fault: Fault): Structure | undefined {
+    const { structure } = this.#state;
+    const result = applyStep(structure, step);
+    if (!result.ok || result.doc === structure || checkAll(result.doc).length > this.#problems)
+      return undefined;
+    return this.#helps(result.doc, fault) ? result.doc : undefined;
   }
 
   /** Whether a step puts into the flow what was drawn over its siblings: a dialog, a sheet or a badge is no part of what is below it. */
