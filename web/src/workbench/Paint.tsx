@@ -3,6 +3,7 @@ import {
   memo,
   useContext,
   useLayoutEffect,
+  useMemo,
   useRef,
   type CSSProperties,
   type ReactNode,
@@ -244,19 +245,23 @@ function Boxes({
   readonly places: readonly Rect[];
 }) {
   const holder = useRef<HTMLDivElement>(null);
-  const placed = useRef(new WeakMap<Element, Rect>());
+  // What stood at each index and where; an element that is another one than before has no place yet.
+  const elements = useRef<Element[]>([]);
+  const before = useRef<readonly Rect[]>([]);
   useLayoutEffect(() => {
     places.forEach((box, i) => {
       const element = holder.current?.children[i];
       if (!isElement(element)) return;
-      const was = placed.current.get(element);
-      placed.current.set(element, box);
+      const was = elements.current[i] === element ? before.current[i] : undefined;
+      elements.current[i] = element;
       const { style } = element;
       if (was?.x !== box.x) style.left = `${box.x}px`;
       if (was?.y !== box.y) style.top = `${box.y}px`;
       if (was?.width !== box.width) style.width = `${box.width}px`;
       if (was?.height !== box.height) style.height = `${box.height}px`;
     });
+    elements.current.length = places.length;
+    before.current = places;
   }, [places]);
   return (
     <div className="paint-boxes" ref={holder}>
@@ -283,8 +288,8 @@ export const ReflowPaint = memo(function ReflowPaint({
 }) {
   const painted: PaintedProps[] = [];
   const places: Rect[] = [];
-  const above = staying(root);
-  for (const part of walk(root)) {
+  const [parts, above] = useMemo(() => [[...walk(root)], staying(root)], [root]);
+  for (const part of parts) {
     const box = reflow.parts.get(part.id);
     if (!box || !isSeen(box, seen)) continue;
     places.push(box);
