@@ -42,8 +42,10 @@ export function onEach<T>(
   const alike: Bench | undefined =
     first.way === undefined ? undefined : { ...bench, as: { standing, way: first.way } };
   // Rules of unlike parts do not depend on each other: they are set at once, since a hundred steps would be a hundred trees.
-  const answers = alike ? others.map((place) => operation(structure, place, alike)) : [];
-  const atOnce = setAtOnce([first, ...answers]);
+  const atOnce =
+    alike && first.step.kind === 'setRules'
+      ? setAtOnce([first, ...others.map((place) => operation(structure, place, alike))])
+      : undefined;
   const done = atOnce && applyStep(structure, atOnce);
   if (atOnce && done?.ok)
     return {

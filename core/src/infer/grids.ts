@@ -82,8 +82,8 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       const width = isText(c) || b.fits(c) ? (isRigid(c) ? fixed(c.box.width) : FIT) : fixed(c.box.width);
       return { node: c, box: c.box, rules: { width, height: b.heightRule(c, c.box, width) } };
     });
-    const stretched = stretchedLines(rows, box.width - 2 * padding.left, gap, by);
-    if (full && stretched) {
+    const stretched = full ? stretchedLines(rows, box.width - 2 * padding.left, gap, by) : undefined;
+    if (stretched !== undefined) {
       const rules: Rules = { flow: 'wrap', ...gaps, padding, align: 'stretch' };
       const width = { width: FILL, minWidth: stretched } as const;
       return {
@@ -103,9 +103,11 @@ export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; se
       };
     }
     const side = sharedSide(rows, by) ?? 'start';
+    if (side === 'start') return { rules: { flow: 'wrap', ...gaps, padding }, seats };
+    const room = box.width - padding.left - padding.right;
     return {
-      rules: { flow: 'wrap', ...gaps, padding, ...(side !== 'start' && { justify: side }) },
-      seats: side !== 'start' ? broken(rows, seats, box.width - padding.left - padding.right, gap) : seats,
+      rules: { flow: 'wrap', ...gaps, padding, justify: side },
+      seats: broken(rows, seats, room, gap),
     };
   }
   const inner = box.width - padding.left - padding.right;

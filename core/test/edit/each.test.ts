@@ -38,6 +38,23 @@ describe('one operation at all copies', () => {
     for (const [id, box] of stands(now)) expect(box).toEqual(stands(doc).get(id));
   });
 
+  test('an operation that has one way only is done at every copy', () => {
+    const cards = ['Marrow Isle', 'Low Tarn', 'Nether Quay'].map((t) => card(t, shape(20, 20)));
+    const doc = structure(row({ gap: 16, width: fixed(800) }, ...cards));
+    const answer = onEach(
+      doc,
+      cards.map((c) => c.id),
+      bench,
+      (_, id) => ({
+        label: 'Gap',
+        step: { kind: 'setRules', parts: [{ id, set: { gap: 12 } }] },
+        moved: [],
+        notes: [],
+      }),
+    );
+    expect(after(doc, answer).root.children.map((c) => c.rules.gap)).toEqual([12, 12, 12]);
+  });
+
   test('copies in one container, which each would set, are done one after the other', () => {
     const shapes = [shape(20, 20), shape(20, 20), shape(20, 20)];
     const doc = structure(row({ gap: 16, width: fixed(800) }, ...shapes, text('Marrow Isle')));

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from 'vitest';
 import { questionsAbout, readStructure } from '@tinfold/core/infer';
 import { Engine } from '@tinfold/core/layout';
-import { FILL, FIT, fixed, pad, type Part } from '@tinfold/core/model';
+import { FILL, FIT, fixed, pad, type Part, type Rules } from '@tinfold/core/model';
 import type { ShapedMeasurer } from '@tinfold/core/text';
 import { outline } from '../support/drawing.js';
 import { testMeasurer } from '../support/fonts.js';
@@ -28,6 +28,16 @@ const padded = (padding: number, gap: number, ...children: Part[]): Part =>
   group({ flow: 'column', width: FILL, padding: pad(padding), gap }, ...children);
 const button = (label: string, x = 20, y = 10): Part =>
   box({ flow: 'column', padding: pad(y, x), width: FIT }, line(label));
+const tags = (i: number, rules: Rules): Part =>
+  padded(
+    20,
+    16,
+    line('Filters', 20),
+    group(
+      { flow: 'wrap', gap: 8, crossGap: 8 + i * 2, width: FILL, ...rules },
+      ...list(7, (k) => button(port(k), 12, 6)),
+    ),
+  );
 /** A row of a table, with a line along its lower edge. */
 const ruled = (gap: number, ...cells: Part[]): Part =>
   group(
@@ -211,31 +221,11 @@ const KINDS: readonly ((i: number) => Known)[] = [
       ),
     ),
   }),
-  (i) => ({
-    name: 'tags that wrap',
-    width: 360 + i * 60,
-    root: padded(
-      20,
-      16,
-      line('Filters', 20),
-      group(
-        { flow: 'wrap', gap: 8, crossGap: 8 + i * 2, width: FILL },
-        ...list(7, (k) => button(port(k), 12, 6)),
-      ),
-    ),
-  }),
+  (i) => ({ name: 'tags that wrap', width: 360 + i * 60, root: tags(i, {}) }),
   (i) => ({
     name: 'tags that wrap in the middle',
     width: 360 + i * 60,
-    root: padded(
-      20,
-      16,
-      line('Filters', 20),
-      group(
-        { flow: 'wrap', gap: 8, crossGap: 8 + i * 2, width: FILL, justify: 'centre' },
-        ...list(7, (k) => button(port(k), 12, 6)),
-      ),
-    ),
+    root: tags(i, { justify: 'centre' }),
   }),
   (i) => ({
     name: 'cards of which the last are wider',

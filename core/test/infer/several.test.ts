@@ -14,7 +14,7 @@ import {
   type Rect,
   type Structure,
 } from '@tinfold/core/model';
-import type { TextMeasurer } from '@tinfold/core/text';
+import type { ShapedMeasurer, TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../host/src/fonts.js';
 import { expectOfMost, MINUTES, pageCases, patternCases, type BenchmarkCase } from '../support/benchmark.js';
 import { style } from '../support/build.js';
@@ -72,6 +72,14 @@ function expectFaithful({ structure, drawings, m }: Awaited<ReturnType<typeof re
   }
   expect(checkAll(structure)).toEqual([]);
 }
+
+/** Buttons that are as wide as their words. */
+const buttons = (m: ShapedMeasurer, look: string) => {
+  const wide = (text: string) => m.width(text, style()) + 48;
+  const button = (id: string, text: string, x: number, y: number) =>
+    rect(`${id}r`, x, y, wide(text), 44, look) + words(`${id}t`, x + 24, y + 28, text);
+  return { wide, button };
+};
 
 describe('the same things in two drawings are found without common ids', () => {
   test('in the demo’s board at 1280 and 390', async () => {
@@ -312,10 +320,7 @@ describe('two drawings of one screen become one structure', () => {
   });
 
   test('a row that only has no room becomes a wrap and needs no breakpoint', async () => {
-    const inter = await testMeasurer();
-    const wide = (text: string) => inter.width(text, style()) + 48;
-    const button = (id: string, text: string, x: number, y: number) =>
-      rect(`${id}r`, x, y, wide(text), 44, 'fill="#b5562a"') + words(`${id}t`, x + 24, y + 28, text);
+    const { wide, button } = buttons(await testMeasurer(), 'fill="#b5562a"');
     const title = (id: string) => words(`${id}h`, 20, 60, 'Book a crossing', 'font-size="28"');
     const [first, second] = ['Book this sailing now', 'Look at all the fares'];
     const read = await pair(
@@ -329,10 +334,7 @@ describe('two drawings of one screen become one structure', () => {
   });
 
   test('what is one line in the wide drawing and several in the narrow one is one wrap', async () => {
-    const inter = await testMeasurer();
-    const wide = (text: string) => inter.width(text, style()) + 48;
-    const button = (id: string, text: string, x: number, y: number) =>
-      rect(`${id}r`, x, y, wide(text), 44, 'rx="22" fill="#e3ecea"') + words(`${id}t`, x + 24, y + 28, text);
+    const { wide, button } = buttons(await testMeasurer(), 'rx="22" fill="#e3ecea"');
     const title = (id: string) => words(`${id}h`, 20, 60, 'Filters', 'font-size="28"');
     const labels = ['Car deck open', 'No stairs', 'Bicycles', 'Cabins for the night'];
     const line = (id: string, from: number, to: number, y: number) => {
