@@ -1,5 +1,6 @@
 import { ruleOf, type Align, type Flow, type Part, type Size, type TextContent } from '../model/index.js';
 import type { Memo } from './memo.js';
+import type { Area } from './placement.js';
 import {
   alongWord,
   crossAlign,
@@ -57,6 +58,8 @@ export interface Facts {
   readonly top: number;
   readonly children: readonly Part[];
   readonly pins: readonly Part[];
+  /** Where the children stand in a grid that names so many tracks: what was asked for last. */
+  areas: { readonly explicit: number; readonly all: readonly Area[] } | undefined;
   /** Whether a child's width is a share, and the largest min of px among them: what lines ask of them else depends on no width. */
   readonly sharesWidth: boolean;
   readonly largestMin: number;
@@ -98,6 +101,7 @@ function find(part: Part): Facts {
         pins.length === 0 &&
         children.every((c) => c.rules.height?.kind !== 'fill' && !isLimitedGrid(c))),
     memo: undefined,
+    areas: undefined,
     horizontal: horizontalEdges(part),
     vertical: verticalEdges(part),
     text: content?.kind === 'text' ? content : undefined,

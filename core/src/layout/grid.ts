@@ -8,7 +8,6 @@ import {
   distribute,
   gapPx,
   horizontalEdges,
-  inFlow,
   isRightToLeft,
   lineAlign,
   offset,
@@ -68,12 +67,19 @@ interface Cells {
   readonly rows: readonly TrackSpec[];
 }
 
+/** While a frame is dragged the children of a grid keep their areas from width to width, and most widths have as many tracks. */
+function areasOf(facts: Facts, explicit: number): readonly Area[] {
+  if (facts.areas?.explicit !== explicit)
+    facts.areas = { explicit, all: placeInGrid(facts.children, facts.part.rules, explicit) };
+  return facts.areas.all;
+}
+
 function cellsOf(part: Part, inner: number | undefined): Cells {
   const { rules } = part;
   const columns = namedColumns(part, inner);
   const rows = padded((rules.rows ?? []).map(trackSpec), (rules.areas ?? []).length, autoRow(part));
   const explicit = rules.autoFlow === 'column' ? rows.length : columns.length;
-  const areas = placeInGrid(inFlow(part), rules, explicit);
+  const areas = areasOf(factsOf(part), explicit);
   const most = (end: (a: Area) => number) => areas.reduce((n, a) => Math.max(n, end(a)), 0);
   return {
     areas,

@@ -1,6 +1,6 @@
 import { standing, type Part, type Rect, type Structure, type TextContent } from '../model/index.js';
 import { linesHeight, type Line } from '../text/index.js';
-import type { Box, Placed } from './box.js';
+import type { Box } from './box.js';
 import { Engine } from './engine.js';
 
 /** A structure laid out at one frame width. Boxes are px from the frame's top left corner. */
@@ -21,12 +21,12 @@ export function reflow(root: Part, width: number, engine: Engine, height?: numbe
   const parts = new Map<string, Rect>();
   const lines = new Map<string, readonly Line[]>();
   const box = engine.frame(root, width, height);
-  const add = ({ box: b, x, y }: Placed): void => {
+  const add = (b: Box, x: number, y: number): void => {
     parts.set(b.part.id, { x, y, width: b.width, height: b.height });
     if (b.lines) lines.set(b.part.id, b.lines);
-    for (const child of b.children) add({ box: child.box, x: x + child.x, y: y + child.y });
+    for (const child of b.children) add(child.box, x + child.x, y + child.y);
   };
-  add({ box, x: 0, y: 0 });
+  add(box, 0, 0);
   return { width, height: box.height, parts, lines };
 }
 

@@ -152,7 +152,11 @@ function resolveIntrinsic(tracks: readonly State[], items: readonly Spanning[], 
     tracks.slice(item.start, item.start + item.span).some((s) => isFlexible(s.spec));
   const plain = items.filter((i) => !flexes(i));
   const groups = new Map<number, Spanning[]>();
-  for (const item of plain) groups.set(item.span, [...(groups.get(item.span) ?? []), item]);
+  for (const item of plain) {
+    const group = groups.get(item.span);
+    if (group) group.push(item);
+    else groups.set(item.span, [item]);
+  }
   const hasMin = (s: State) => typeof s.spec.min === 'string';
   const hasMax = (s: State) => typeof s.spec.max === 'string';
   for (const [, group] of [...groups].sort(([a], [b]) => a - b)) {

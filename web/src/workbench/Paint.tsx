@@ -214,24 +214,18 @@ const Painted = memo(function Painted({
   );
 });
 
-const samePaint = (a: PaintedProps, b: PaintedProps | undefined): boolean =>
-  a.id === b?.id &&
-  a.paint === b.paint &&
-  a.content === b.content &&
-  a.lines === b.lines &&
-  a.clip === b.clip &&
-  a.least === b.least &&
-  a.above === b.above;
+const isSame = (a: readonly PaintedProps[], b: readonly PaintedProps[]): boolean =>
+  a.length === b.length && a.every((p, i) => p === b[i]);
 
 /** What is painted, without its places: while the caliper is dragged it is mostly the same from frame to frame. */
 const AllPainted = memo(
   function AllPainted({ painted }: { readonly painted: readonly PaintedProps[] }) {
     return painted.map((p) => <Painted key={p.id} {...p} />);
   },
-  (a, b) => a.painted.length === b.painted.length && a.painted.every((p, i) => samePaint(p, b.painted[i])),
+  (a, b) => isSame(a.painted, b.painted),
 );
 
-const isElement = (node: Element | undefined): node is HTMLElement => node instanceof HTMLElement;
+const isElement = (node: Element): node is HTMLElement => node instanceof HTMLElement;
 
 /**
  * Boxes at their places, in paint order. The places are written to the page here and not by React, which would compare hundreds
@@ -245,24 +239,27 @@ function Boxes({
   readonly places: readonly Rect[];
 }) {
   const holder = useRef<HTMLDivElement>(null);
-  // What stood at each index and where; an element that is another one than before has no place yet.
-  const elements = useRef<Element[]>([]);
-  const before = useRef<readonly Rect[]>([]);
+  // The elements of what is painted, and where each stands; one that is another than before has no place yet.
+  const shown = useRef<readonly PaintedProps[]>([]);
+  const elements = useRef<readonly HTMLElement[]>([]);
+  const before = useRef<readonly (Rect | undefined)[]>([]);
   useLayoutEffect(() => {
-    places.forEach((box, i) => {
-      const element = holder.current?.children[i];
-      if (!isElement(element)) return;
-      const was = elements.current[i] === element ? before.current[i] : undefined;
-      elements.current[i] = element;
-      const { style } = element;
-      if (was?.x !== box.x) style.left = `${box.x}px`;
-      if (was?.y !== box.y) style.top = `${box.y}px`;
+    if (!isSame(painted, shown.current)) {
+      const stood = new Map(elements.current.map((element, i) => [element, before.current[i]]));
+      elements.current = [...(holder.current?.children ?? [])].filter(isElement);
+      before.current = elements.current.map((element) => stood.get(element));
+      shown.current = painted;
+    }
+    elements.current.forEach(({ style }, i) => {
+      const [box, was] = [places[i], before.current[i]];
+      if (!box) return;
+      if (was?.x !== box.x) style.marginLeft = `${box.x}px`;
+      if (was?.y !== box.y) style.marginTop = `${box.y}px`;
       if (was?.width !== box.width) style.width = `${box.width}px`;
       if (was?.height !== box.height) style.height = `${box.height}px`;
     });
-    elements.current.length = places.length;
     before.current = places;
-  }, [places]);
+  }, [painted, places]);
   return (
     <div className="paint-boxes" ref={holder}>
       <AllPainted painted={painted} />
@@ -271,6 +268,32 @@ function Boxes({
 }
 
 const isSeen = ({ y, height }: Rect, { from, to }: Seen): boolean => y <= to && y + height >= from;
+
+const asPainted = new WeakMap<Part, PaintedProps>();
+
+/** What a part is painted with: the same object as before where that has not changed, so that what has is found at a glance. */
+function paintedPart(
+  part: Part,
+  lines: readonly Line[] | undefined,
+  above: boolean,
+  least: number,
+): PaintedProps {
+  const before = asPainted.get(part);
+  if (before && before.lines === lines && before.above === above && before.least === least) return before;
+  const { id, paint, content, rules } = part;
+  const now: PaintedProps = {
+    id,
+    paint,
+    content,
+    lines,
+    clip: rules.clip,
+    above,
+    least,
+    attribute: 'data-part',
+  };
+  asPainted.set(part, now);
+  return now;
+}
 
 /**
  * A reflowed structure as painted boxes, in paint order; without `seen` all of it. Type smaller than `least` px is shown as bars.
@@ -293,16 +316,7 @@ export const ReflowPaint = memo(function ReflowPaint({
     const box = reflow.parts.get(part.id);
     if (!box || !isSeen(box, seen)) continue;
     places.push(box);
-    painted.push({
-      id: part.id,
-      paint: part.paint,
-      content: part.content,
-      lines: reflow.lines.get(part.id),
-      clip: part.rules.clip,
-      above: above.has(part.id),
-      least,
-      attribute: 'data-part',
-    });
+    painted.push(paintedPart(part, reflow.lines.get(part.id), above.has(part.id), least));
   }
   return <Boxes painted={painted} places={places} />;
 });
