@@ -53,9 +53,16 @@ export const PRINCIPLES = [
 ] as const;
 export type Principle = (typeof PRINCIPLES)[number];
 
-/** How far apart two lengths may be and still count as meant to be the same, in px, and what is left out. */
+/** Where the items of a screen stand in another drawing of it, by id. */
+export type Elsewhere = ReadonlyMap<string, Rect>;
+
+/** What a reading goes by. */
 export interface Tolerance {
+  /** How far apart two lengths may be and still count as meant to be the same, px. */
   readonly same: number;
+  /** The other drawings of the screen: what belongs together here does there, too. */
+  readonly elsewhere?: readonly Elsewhere[];
+  /** What is left out. */
   readonly without?: ReadonlySet<Principle>;
 }
 

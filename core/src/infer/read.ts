@@ -5,6 +5,7 @@ import { deviations, EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { contentColumn } from './contentColumn.js';
+import { placesIn } from './elsewhere.js';
 import { iconBoxes } from './icons.js';
 import { readLineHeights } from './lineHeights.js';
 import type { Node, Principle, Tolerance } from './node.js';
@@ -35,9 +36,10 @@ export interface ReadOptions {
 /** What counts as equal; drawings off their grid are snapped to it first. */
 const SAME = 1.1;
 
-/** What a reading goes by. */
-export const toleranceOf = ({ without }: ReadOptions): Tolerance => ({
+/** What a reading goes by, beside `others` of the same screen. */
+export const toleranceOf = ({ without }: ReadOptions, others: readonly Drawing[] = []): Tolerance => ({
   same: SAME,
+  ...(others.length > 0 && { elsewhere: others.map(placesIn) }),
   ...(without && { without }),
 });
 
@@ -59,12 +61,12 @@ export interface Read {
   readonly guessed: Part;
 }
 
-/** Reads a drawing as {@link readStructure} does, alone or as the widest of several. */
+/** Reads a drawing as {@link readStructure} does, alone or as the widest beside `others` of the same screen. */
 export function readDrawing(
   drawn: Drawing,
   measurer: TextMeasurer,
   options: ReadOptions,
-  isOneOfSeveral = false,
+  others: readonly Drawing[] = [],
 ): Read {
   const [drawing = drawn] = readLineHeights([drawn]);
   const tell = (stage: Progress['stage'], done: number) => options.onProgress?.({ stage, done });
@@ -72,7 +74,7 @@ export function readDrawing(
   const { held } = containmentOf(snapItems(drawing.items));
   tell('grouping', 0.25);
   const frame = { x: 0, y: 0, width: drawing.width, height: drawing.height };
-  const tolerance = toleranceOf(options);
+  const tolerance = toleranceOf(options, others);
   const content = new TreeBuilder(tolerance, iconBoxes(drawing.items), contentColumn(drawing)).content(
     held,
     frame,
@@ -91,7 +93,7 @@ export function readDrawing(
   const builder = new Builder(tolerance, measurer);
   const draft = builder.root(drawing, markTables(node));
   tell('checking', 0.75);
-  return completed(draft, builder, drawing, tell, isOneOfSeveral);
+  return completed(draft, builder, drawing, tell, others.length > 0);
 }
 
 /** The parts of a drawing, made to stand where it was drawn, with what is guessed for narrower frames. */

@@ -59,7 +59,7 @@ export function readSeveral(
   const [wide, ...rest] = drawings.toSorted((a, b) => b.width - a.width);
   if (!wide) throw new RangeError('There is no drawing to read.');
   const engine = new Engine(measurer);
-  const read = readDrawing(wide, measurer, options, rest.length > 0);
+  const read = readDrawing(wide, measurer, options, rest);
   const [next] = rest;
   const whole = (structure: Structure): Structure => {
     const free = asTyped(freeWidths(structure, drawings, engine), drawings, engine);

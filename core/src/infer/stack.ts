@@ -1,4 +1,5 @@
 import { bottom, right, union, type Rect } from '../model/index.js';
+import { isMixedIn } from './elsewhere.js';
 import { isHolder, isLeaf, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature } from './signature.js';
 
@@ -124,6 +125,8 @@ const PRICE = {
   level: 0.6,
   /** A heading whose list is not one of its own, though it stands further off than its entries from each other. */
   list: 1,
+  /** Things that stand apart here and are mixed in another drawing of the screen. */
+  mixed: 12,
   /** What a repetition saves: it is said once. */
   repeated: 0.5,
 } as const;
@@ -271,6 +274,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
     loose.size * PRICE.looseGroup +
     (axis === 'column' && headsList(nodes, gaps, tolerance) ? PRICE.list : 0) +
     (tearsAlike(nodes) ? PRICE.torn : 0) +
+    (tolerance.elsewhere?.some((places) => isMixedIn(nodes, places)) === true ? PRICE.mixed : 0) +
     (axis === 'row' && standsOnLine(nodes) ? PRICE.level : 0) +
     inner
   );

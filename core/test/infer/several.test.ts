@@ -427,3 +427,43 @@ describe('both drawings of a benchmark case stand as drawn', () => {
     MINUTES,
   );
 });
+
+describe('what stands apart in one drawing and is mixed in the other', () => {
+  const big = 'font-size="32" font-weight="600"';
+  const wide = svg(
+    1000,
+    180,
+    words('title', 40, 60, 'Sailings today', big),
+    words('note', 40, 92, 'Boats leave pier 3 in the order of this list'),
+    rect('button', 800, 40, 160, 44),
+    words('label', 824, 67, 'Book a crossing'),
+    words('cars', 40, 130, '34 cars', 'font-size="24"'),
+    words('bikes', 873, 130, '12 bikes', 'font-size="24"'),
+  );
+  const narrow = svg(
+    390,
+    240,
+    words('title', 20, 50, 'Sailings today', big),
+    words('note', 20, 82, 'Boats leave pier 3 in the order of this list'),
+    rect('button', 20, 104, 160, 44),
+    words('label', 44, 131, 'Book a crossing'),
+    words('cars', 20, 190, '34 cars', 'font-size="24"'),
+    words('bikes', 283, 190, '12 bikes', 'font-size="24"'),
+  );
+  const around = (structure: Structure, id: string): string[] =>
+    [...walk(pathTo(structure.root, partOf(structure.root, id).id).at(-2) as Part)].flatMap((p) => p.source);
+
+  test('is two columns by the wide drawing alone', async () => {
+    const { structure } = await readAll(wide);
+    expect(around(structure, 'cars')).toContain('title');
+  });
+
+  test('is two lines by both', async () => {
+    const read = await readAll(wide, narrow);
+    expect(around(read.structure, 'cars')).toEqual(['cars', 'bikes']);
+    // Nothing is shown by a copy of it.
+    const shown = [...walk(read.structure.root)].flatMap((p) => p.source);
+    expect(new Set(shown).size).toBe(shown.length);
+    expectFaithful(read);
+  });
+});
