@@ -9,7 +9,7 @@ export interface Seen {
 const NOTHING: Seen = { from: 0, to: 0 };
 
 /**
- * What of a sheet is in sight, and an eighth of a room above and below: what lies further away is not painted. It changes in steps
+ * What of a sheet is in sight, and a sixteenth of the room above and below: what lies further away is not painted. It changes in steps
  * of as much, so that scrolling paints anew now and then and not at each px.
  */
 export function useSeen(sheet: RefObject<HTMLElement | null>, scale: number): Seen {
@@ -20,7 +20,7 @@ export function useSeen(sheet: RefObject<HTMLElement | null>, scale: number): Se
     if (!element || !room) return undefined;
     const look = () => {
       const [own, around] = [element.getBoundingClientRect(), room.getBoundingClientRect()];
-      const step = around.height / 8;
+      const step = around.height / 16;
       const from = ((Math.floor((around.top - own.top) / step) - 1) * step) / scale;
       const to = ((Math.ceil((around.bottom - own.top) / step) + 1) * step) / scale;
       setSeen((before) => (before.from === from && before.to === to ? before : { from, to }));
