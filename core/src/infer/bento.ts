@@ -1,5 +1,6 @@
 import {
   bottom,
+  covers,
   FILL,
   fixed,
   right,
@@ -11,7 +12,6 @@ import {
 } from '../model/index.js';
 import { placeInGrid } from '../layout/index.js';
 import type { Builder } from './build.js';
-import { covers } from './group.js';
 import { isHolder, near, type Node, type Spans } from './node.js';
 import { groupNode } from './stack.js';
 import { feetOf } from './widths.js';

@@ -2,6 +2,7 @@ import type { Drawing, Item } from '../drawing/index.js';
 import {
   centreX,
   centreY,
+  covers,
   FILL,
   FIT,
   fixed,
@@ -20,7 +21,6 @@ import { Engine } from '../layout/index.js';
 import { contentColumn, type Column } from './contentColumn.js';
 import { columnChild, columnPadding, fillingShare, makesWidth } from './columns.js';
 import { gridRules } from './grids.js';
-import { covers } from './group.js';
 import { isHolder, isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { pinRules } from './pins.js';
 import { planRow } from './rows.js';

@@ -1,4 +1,4 @@
-import { bottom, overlap, right, type Rect } from '../model/index.js';
+import { bottom, right } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { listRows } from './listRows.js';
 import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
@@ -308,10 +308,4 @@ export function alike(a: Node, b: Node): boolean {
   if (a.signature === b.signature) return true;
   if (isLeaf(a) !== isLeaf(b) || a.item?.kind !== b.item?.kind || !a.item) return false;
   return near(a.box.height, b.box.height, 2) && near(a.box.width, b.box.width, 2);
-}
-
-/** Whether two boxes cover each other by more than touching: by `by` px each way. */
-export function covers(a: Rect, b: Rect, by = 1): boolean {
-  const [w, h] = overlap(a, b);
-  return w > by && h > by;
 }

@@ -53,8 +53,11 @@ export const PRINCIPLES = [
 ] as const;
 export type Principle = (typeof PRINCIPLES)[number];
 
-/** Where the items of a screen stand in another drawing of it, by id. */
-export type Elsewhere = ReadonlyMap<string, Rect>;
+/** Another drawing of the screen that is read. */
+export interface Elsewhere {
+  /** Whether nodes that stand apart in the drawing at hand are mixed with each other there: nothing keeps them apart. */
+  areMixed(nodes: readonly Node[]): boolean;
+}
 
 /** What a reading goes by. */
 export interface Tolerance {

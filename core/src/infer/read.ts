@@ -5,7 +5,7 @@ import { deviations, EXACT } from '../proof/index.js';
 import type { TextMeasurer } from '../text/index.js';
 import { Builder } from './build.js';
 import { contentColumn } from './contentColumn.js';
-import { placesIn } from './elsewhere.js';
+import { OtherDrawing } from './elsewhere.js';
 import { iconBoxes } from './icons.js';
 import { readLineHeights } from './lineHeights.js';
 import type { Node, Principle, Tolerance } from './node.js';
@@ -39,7 +39,7 @@ const SAME = 1.1;
 /** What a reading goes by, beside `others` of the same screen. */
 export const toleranceOf = ({ without }: ReadOptions, others: readonly Drawing[] = []): Tolerance => ({
   same: SAME,
-  ...(others.length > 0 && { elsewhere: others.map(placesIn) }),
+  ...(others.length > 0 && { elsewhere: others.map((drawing) => new OtherDrawing(drawing)) }),
   ...(without && { without }),
 });
 

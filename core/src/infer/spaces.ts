@@ -1,5 +1,5 @@
 import { coreBox, type Item, type TextItem } from '../drawing/index.js';
-import { BoxIndex, bottom, contains, overlap, right, type Rect } from '../model/index.js';
+import { BoxIndex, bottom, contains, covers, right } from '../model/index.js';
 
 /** Boxes that reach into each other by no more than this do not lie over each other, px. */
 const COVERS = 1;
@@ -26,14 +26,13 @@ export interface Spaces {
 function onLayer(item: Item, around: readonly Item[]): Item[] {
   const own = around.indexOf(item);
   const core = coreBox(item);
-  const meets = (box: Rect, other: Rect) => Math.min(...overlap(box, other)) > COVERS;
   const boxes = around.map((box, at) => ({ box, at })).filter(({ box }) => box.kind === 'shape');
   const holding = boxes.filter(({ box, at }) => at <= own && (at === own || contains(box.box, core, COVERS)));
-  const covering = boxes.filter(({ box, at }) => at > own && meets(box.box, core));
+  const covering = boxes.filter(({ box, at }) => at > own && covers(box.box, core, COVERS));
   return around.filter((other, at) => {
     const otherCore = coreBox(other);
     return at < own
-      ? !holding.some((h) => h.at > at && meets(h.box.box, otherCore))
+      ? !holding.some((h) => h.at > at && covers(h.box.box, otherCore, COVERS))
       : !covering.some((c) => c.at <= at && (c.at === at || contains(c.box.box, otherCore, COVERS)));
   });
 }

@@ -1,5 +1,4 @@
 import { bottom, right, union, type Rect } from '../model/index.js';
-import { isMixedIn } from './elsewhere.js';
 import { isHolder, isLeaf, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature } from './signature.js';
 
@@ -274,7 +273,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
     loose.size * PRICE.looseGroup +
     (axis === 'column' && headsList(nodes, gaps, tolerance) ? PRICE.list : 0) +
     (tearsAlike(nodes) ? PRICE.torn : 0) +
-    (tolerance.elsewhere?.some((places) => isMixedIn(nodes, places)) === true ? PRICE.mixed : 0) +
+    (tolerance.elsewhere?.some((drawing) => drawing.areMixed(nodes)) ? PRICE.mixed : 0) +
     (axis === 'row' && standsOnLine(nodes) ? PRICE.level : 0) +
     inner
   );

@@ -1,10 +1,10 @@
 import type { Held } from '../drawing/index.js';
-import { area, bottom, BoxIndex, right, union, type Rect } from '../model/index.js';
+import { area, bottom, BoxIndex, covers, right, union, type Rect } from '../model/index.js';
 
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
-import { covers, Grouper } from './group.js';
+import { Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';

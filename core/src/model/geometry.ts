@@ -34,6 +34,12 @@ export function overlap(a: Rect, b: Rect): [number, number] {
   ];
 }
 
+/** Whether two boxes cover each other by more than touching: by `by` px each way. */
+export function covers(a: Rect, b: Rect, by = 1): boolean {
+  const [w, h] = overlap(a, b);
+  return w > by && h > by;
+}
+
 /** Whether `inner` lies inside `outer`, each edge with `tolerance` px to spare. */
 export function contains(outer: Rect, inner: Rect, tolerance: number): boolean {
   return (

@@ -429,27 +429,26 @@ describe('both drawings of a benchmark case stand as drawn', () => {
 });
 
 describe('what stands apart in one drawing and is mixed in the other', () => {
-  const big = 'font-size="32" font-weight="600"';
-  const wide = svg(
-    1000,
-    180,
-    words('title', 40, 60, 'Sailings today', big),
-    words('note', 40, 92, 'Boats leave pier 3 in the order of this list'),
-    rect('button', 800, 40, 160, 44),
-    words('label', 824, 67, 'Book a crossing'),
-    words('cars', 40, 130, '34 cars', 'font-size="24"'),
-    words('bikes', 873, 130, '12 bikes', 'font-size="24"'),
-  );
-  const narrow = svg(
-    390,
-    240,
-    words('title', 20, 50, 'Sailings today', big),
-    words('note', 20, 82, 'Boats leave pier 3 in the order of this list'),
-    rect('button', 20, 104, 160, 44),
-    words('label', 44, 131, 'Book a crossing'),
-    words('cars', 20, 190, '34 cars', 'font-size="24"'),
-    words('bikes', 283, 190, '12 bikes', 'font-size="24"'),
-  );
+  interface Places {
+    /** Where what stands at the left begins, the first baseline, and that of the figures. */
+    readonly left: number;
+    readonly first: number;
+    readonly figures: number;
+    readonly button: readonly [x: number, y: number];
+  }
+  const drawn = (width: number, height: number, { left, first, figures, button: [x, y] }: Places): string =>
+    svg(
+      width,
+      height,
+      words('title', left, first, 'Sailings today', 'font-size="32" font-weight="600"'),
+      words('note', left, first + 32, 'Boats leave pier 3 in the order of this list'),
+      rect('button', x, y, 160, 44),
+      words('label', x + 24, y + 27, 'Book a crossing'),
+      words('cars', left, figures, '34 cars', 'font-size="24"'),
+      words('bikes', width - left - 87, figures, '12 bikes', 'font-size="24"'),
+    );
+  const wide = drawn(1000, 180, { left: 40, first: 60, figures: 130, button: [800, 40] });
+  const narrow = drawn(390, 240, { left: 20, first: 50, figures: 190, button: [20, 104] });
   const around = (structure: Structure, id: string): string[] =>
     [...walk(pathTo(structure.root, partOf(structure.root, id).id).at(-2) as Part)].flatMap((p) => p.source);
 

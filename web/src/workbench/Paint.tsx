@@ -269,29 +269,15 @@ function Boxes({
 
 const isSeen = ({ y, height }: Rect, { from, to }: Seen): boolean => y <= to && y + height >= from;
 
-const asPainted = new WeakMap<Part, PaintedProps>();
+const asPainted = new WeakMap<Part | Item, PaintedProps>();
 
-/** What a part is painted with: the same object as before where that has not changed, so that what has is found at a glance. */
-function paintedPart(
-  part: Part,
-  lines: readonly Line[] | undefined,
-  above: boolean,
-  least: number,
-): PaintedProps {
-  const before = asPainted.get(part);
-  if (before && before.lines === lines && before.above === above && before.least === least) return before;
-  const { id, paint, content, rules } = part;
-  const now: PaintedProps = {
-    id,
-    paint,
-    content,
-    lines,
-    clip: rules.clip,
-    above,
-    least,
-    attribute: 'data-part',
-  };
-  asPainted.set(part, now);
+/** What a thing is painted with: the same object as before where that has not changed, so that what has is found at a glance. */
+function kept(of: Part | Item, now: PaintedProps): PaintedProps {
+  const before = asPainted.get(of);
+  // All else is the thing's own, which is another one where it has changed.
+  if (before?.lines === now.lines && before?.above === now.above && before?.least === now.least)
+    return before;
+  asPainted.set(of, now);
   return now;
 }
 
@@ -316,13 +302,34 @@ export const ReflowPaint = memo(function ReflowPaint({
     const box = reflow.parts.get(part.id);
     if (!box || !isSeen(box, seen)) continue;
     places.push(box);
-    painted.push(paintedPart(part, reflow.lines.get(part.id), above.has(part.id), least));
+    painted.push(
+      kept(part, {
+        id: part.id,
+        paint: part.paint,
+        content: part.content,
+        lines: reflow.lines.get(part.id),
+        clip: part.rules.clip,
+        above: above.has(part.id),
+        least,
+        attribute: 'data-part',
+      }),
+    );
   }
   return <Boxes painted={painted} places={places} />;
 });
 
-const drawnLines = (item: Item, measurer: TextMeasurer): readonly Line[] | undefined =>
-  item.kind === 'text' ? breakLines(item.content, item.box.width + 0.3, measurer) : undefined;
+const broken = new WeakMap<Item, { readonly measurer: TextMeasurer; readonly lines: readonly Line[] }>();
+
+/** The lines of a drawing's text, broken once: while a sheet is scrolled it is asked for what is in sight again and again. */
+function drawnLines(item: Item, measurer: TextMeasurer): readonly Line[] | undefined {
+  if (item.kind !== 'text') return undefined;
+  let known = broken.get(item);
+  if (known?.measurer !== measurer) {
+    known = { measurer, lines: breakLines(item.content, item.box.width + 0.3, measurer) };
+    broken.set(item, known);
+  }
+  return known.lines;
+}
 
 /** A drawing as painted boxes, just as its file places them; without `seen` all of it. */
 export const DrawingPaint = memo(function DrawingPaint({
@@ -337,14 +344,16 @@ export const DrawingPaint = memo(function DrawingPaint({
   readonly least?: number;
 }) {
   const items = drawing.items.filter((item) => isSeen(item.box, seen));
-  const painted = items.map((item): PaintedProps => ({
-    id: item.id,
-    paint: item.paint,
-    content: item.kind === 'shape' ? undefined : item.content,
-    lines: drawnLines(item, measurer),
-    least,
-    attribute: 'data-item',
-  }));
+  const painted = items.map((item) =>
+    kept(item, {
+      id: item.id,
+      paint: item.paint,
+      content: item.kind === 'shape' ? undefined : item.content,
+      lines: drawnLines(item, measurer),
+      least,
+      attribute: 'data-item',
+    }),
+  );
   return (
     <OwnFamilies value={measurer.own}>
       <Boxes painted={painted} places={items.map((item) => item.box)} />

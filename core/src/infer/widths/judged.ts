@@ -5,6 +5,7 @@ import {
   pathTo,
   checkAll,
   breakpoints,
+  covers,
   standing,
   type Rect,
   type Step,
@@ -13,7 +14,6 @@ import {
 } from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
 import { breakpointSteps } from '../../edit/index.js';
-import { covers } from '../group.js';
 import { otherSizes, type Drawn } from './otherSizes.js';
 import { bitsOf, KNOWN } from './say.js';
 
