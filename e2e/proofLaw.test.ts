@@ -8,7 +8,7 @@ import { walk, type Structure } from '@tinfold/core/model';
 import { isAt, prove, type FaultKind } from '@tinfold/core/proof';
 import { faceFor, SHIPPED } from '@tinfold/core/text';
 import { readSources } from '../host/src/reading.js';
-import { pageCases, patternCases } from '../core/test/support/benchmark.js';
+import { everyPage, patternCases } from '../core/test/support/benchmark.js';
 import { openBrowser } from './support/browser.js';
 import { facesIn, loadFonts, startLawServer } from './support/law.js';
 import { withShippedFonts } from './support/shippedFonts.js';
@@ -121,7 +121,7 @@ test.runIf(patternCases.length > 0)(
   async () => {
     const tally = { browser: 0, both: 0, proof: 0 };
     const unlike: string[] = [];
-    for (const { name, files } of [...patternCases, ...pageCases]) {
+    for (const { name, files } of [...patternCases, ...everyPage(3)]) {
       const reading = await readSources([{ text: readFileSync(files[0] as URL, 'utf8'), name: 'Screen' }]);
       const structure: Structure = withShippedFonts(reading.structure, reading.measurer);
       await loadFonts(driver, url, facesIn(structure));

@@ -80,15 +80,25 @@ describe('what is told to be kept is kept', () => {
     );
   }
 
-  const after = (ms: number) => {
+  /** Over after so many ms and so many revisions, however slow the machine is. */
+  const after = (ms: number, least = 0) => {
     const end = Date.now() + ms;
-    return () => Date.now() > end;
+    return (revision: number) => revision > least && Date.now() > end;
   };
 
+  /** The last revision of each screen that was told to be kept. */
+  const heard = new Map<string, number>();
+
   /** Writes one edit after another until one is not answered; the last that was told to be kept. */
-  async function write(url: string, screen: string, isOver = () => false, from = 0): Promise<number> {
+  async function write(
+    url: string,
+    screen: string,
+    isOver: (revision: number) => boolean = () => false,
+    from = 0,
+  ): Promise<number> {
     for (let revision = from; ; revision++) {
-      if (isOver()) return revision;
+      heard.set(screen, revision);
+      if (isOver(revision)) return revision;
       try {
         const body = { revision, label: 'gap', steps: [gap(revision + 1)] };
         const { status } = await ask('POST', `${url}/api/screens/${screen}/steps`, body);
@@ -97,6 +107,14 @@ describe('what is told to be kept is kept', () => {
         return revision;
       }
     }
+  }
+
+  /** Lets clients write for a while, until each was told of one edit at least. */
+  async function letWrite(ids: readonly string[]): Promise<void> {
+    await sleep(WRITING);
+    await expect
+      .poll(() => Math.min(...ids.map((id) => heard.get(id) ?? 0)), { timeout: 60_000 })
+      .toBeGreaterThan(0);
   }
 
   const stands = async (url: string, screen: string) => {
@@ -111,7 +129,7 @@ describe('what is told to be kept is kept', () => {
     const first = await start(database.url);
     const ids = await screens(first.url, CLIENTS);
     const writing = Promise.all(ids.map((id) => write(first.url, id)));
-    await sleep(WRITING);
+    await letWrite(ids);
     first.child.kill('SIGKILL');
     const told = await writing;
     expect(Math.min(...told)).toBeGreaterThan(0);
@@ -133,7 +151,7 @@ describe('what is told to be kept is kept', () => {
       const writing = Promise.all(
         ids.map((id, i) => write(i % 2 === 0 ? doomed.url : other.url, id, () => over)),
       );
-      await sleep(WRITING);
+      await letWrite(ids);
       doomed.child.kill('SIGKILL');
       await sleep(WRITING);
       over = true;
@@ -159,7 +177,7 @@ describe('what is told to be kept is kept', () => {
         Array.from({ length: 50 }, async (_, i) => {
           const screen = ids[i % ids.length] ?? '';
           let [revision, kept] = [0, 0];
-          while (!isOver()) {
+          while (!isOver(revision)) {
             const { status, body } = await ask('POST', `${url}/api/screens/${screen}/steps`, {
               revision,
               label: 'gap',
@@ -190,7 +208,7 @@ describe('what is told to be kept is kept', () => {
       const { url } = await start(cluster.url);
       const ids = await screens(url, CLIENTS);
       const writing = Promise.all(ids.map((id) => write(url, id)));
-      await sleep(WRITING);
+      await letWrite(ids);
       process.kill(cluster.pid, 'SIGKILL');
       const told = await writing;
       expect(Math.min(...told)).toBeGreaterThan(0);
@@ -253,7 +271,7 @@ describe('what is told to be kept is kept', () => {
     const drip = setInterval(() => {
       for (const s of slow) if (!s.destroyed) s.write('X');
     }, 500);
-    expect(await write(url, screen, after(WRITING))).toBeGreaterThan(10);
+    expect(await write(url, screen, after(WRITING, 10))).toBeGreaterThan(10);
     await closed;
     clearInterval(drip);
     expect((await stands(url, screen)).revision).toBeGreaterThan(10);
@@ -297,7 +315,7 @@ describe('what is told to be kept is kept', () => {
       const { revision, gap: now } = await stands(url, screen);
       expect([told, told + 1]).toContain(revision);
       expect(now).toBe(revision);
-      expect(await write(url, screen, after(WRITING), revision)).toBeGreaterThan(revision);
+      expect(await write(url, screen, after(WRITING, revision), revision)).toBeGreaterThan(revision);
     } finally {
       for (const child of open.splice(0)) child.kill('SIGKILL');
       await stop?.();

@@ -24,7 +24,7 @@ interface JobView {
   } | null;
 }
 
-describe('long work with two servers and two workers on one database', { timeout: 120_000 }, () => {
+describe('long work with two servers and two workers on one database', { timeout: 300_000 }, () => {
   let database: Awaited<ReturnType<typeof freshDatabase>>;
   let servers: Started[] = [];
   let workers: Started[] = [];
@@ -132,7 +132,7 @@ describe('long work with two servers and two workers on one database', { timeout
     doomedServer?.child.kill('SIGKILL');
     doomedWorker?.child.kill('SIGKILL');
     await expect
-      .poll(() => statesOf(project), { ...WAIT, timeout: 100_000 })
+      .poll(() => statesOf(project), { ...WAIT, timeout: 240_000 })
       .toEqual(names.map(() => 'done'));
     const screens = await screensOf(project);
     expect(screens.map((s) => s.name).sort()).toEqual([...names].sort());

@@ -10,7 +10,7 @@ import type { TextMeasurer } from '@tinfold/core/text';
 import { loadMeasurer } from '../../../host/src/fonts.js';
 import { Layouts, stretches } from '../../src/proof/sweep.js';
 import { anyStructure, soundRoot } from '../support/arbitrary.js';
-import { pageCases, patternCases } from '../support/benchmark.js';
+import { everyPage, patternCases } from '../support/benchmark.js';
 import { structure } from '../support/build.js';
 import { testMeasurer } from '../support/fonts.js';
 
@@ -55,7 +55,7 @@ describe('a sweep finds what looking at every width finds', () => {
   });
 
   // All real pages take minutes: one in eight stands for them.
-  const cases = [...patternCases, ...pageCases.filter((_, i) => i % 8 === 0)];
+  const cases = [...patternCases, ...everyPage(8)];
   test.each(cases)('$name', async ({ files: [source] }) => {
     const raw = readSvg(readFileSync(source as URL, 'utf8'), 'Screen');
     const m = await loadMeasurer(facesOf(raw));

@@ -27,6 +27,9 @@ export const pageCases = all.filter((c) => c.name.startsWith('page-'));
 /** Every nth of all cases, for what other tests of each reading come upon too. */
 export const everyCase = (nth: number): readonly BenchmarkCase[] => all.filter((_, i) => i % nth === 0);
 
+/** Every nth of those, for what takes long with each of them. */
+export const everyPage = (nth: number): readonly BenchmarkCase[] => pageCases.filter((_, i) => i % nth === 0);
+
 /** Reading all real pages takes minutes on a busy machine, ms. */
 export const MINUTES = 600_000;
 
