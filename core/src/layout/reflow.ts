@@ -13,21 +13,28 @@ export interface Reflow {
   readonly lines: ReadonlyMap<string, readonly Line[]>;
 }
 
+/** Where everything in a frame's box stands: an engine gives the same box for what did not change. */
+const known = new WeakMap<Box, Reflow>();
+
 /**
  * Lays a tree out that stands as it is at a frame width (see {@link standing}). One engine used again is faster: it
  * keeps what did not change.
  */
 export function reflow(root: Part, width: number, engine: Engine, height?: number): Reflow {
+  const box = engine.frame(root, width, height);
+  const before = known.get(box);
+  if (before?.width === width) return before;
   const parts = new Map<string, Rect>();
   const lines = new Map<string, readonly Line[]>();
-  const box = engine.frame(root, width, height);
   const add = (b: Box, x: number, y: number): void => {
     parts.set(b.part.id, { x, y, width: b.width, height: b.height });
     if (b.lines) lines.set(b.part.id, b.lines);
     for (const child of b.children) add(child.box, x + child.x, y + child.y);
   };
   add(box, 0, 0);
-  return { width, height: box.height, parts, lines };
+  const result = { width, height: box.height, parts, lines };
+  known.set(box, result);
+  return result;
 }
 
 /** The box around the words of a text part: its widest line, its lines' heights. */

@@ -53,12 +53,11 @@ const LEAF_RULES_FORBIDDEN = [
   'reverse',
 ] as const;
 
-const numbersIn = (value: unknown): number[] =>
+/** Whether every number in a value, however deep, is finite. */
+const isFiniteThroughout = (value: unknown): boolean =>
   typeof value === 'number'
-    ? [value]
-    : typeof value === 'object' && value !== null
-      ? Object.values(value).flatMap(numbersIn)
-      : [];
+    ? Number.isFinite(value)
+    : typeof value !== 'object' || value === null || Object.values(value).every(isFiniteThroughout);
 
 /** A kind with its sentence; undefined where nothing is wrong. */
 type Finding = readonly [kind: ProblemKind, reason: string | undefined];
@@ -140,8 +139,7 @@ function cellProblem(parent: Part, child: Part): string | undefined {
 function ownProblems(part: Part): Finding[] {
   const { rules } = part;
   const found: Finding[] = [];
-  if (numbersIn(rules).some((n) => !Number.isFinite(n)))
-    found.push(['number', 'a rule is not a finite number']);
+  if (!isFiniteThroughout(rules)) found.push(['number', 'a rule is not a finite number']);
   found.push(['size', sizeProblem('width', rules.width)], ['size', sizeProblem('height', rules.height)]);
   found.push(['limit', limitProblem('width', rules.minWidth, rules.maxWidth)]);
   found.push(['limit', limitProblem('height', rules.minHeight, rules.maxHeight)]);
@@ -184,7 +182,7 @@ function circularReason(part: Part): string | undefined {
 }
 
 /** What is wrong with a part and with how its children stand in it, whatever is around. */
-function problemsIn(part: Part): readonly Problem[] {
+function problemsIn(part: Part): Problem[] {
   const problems: Problem[] = [];
   const tell = (of: Part, kind: ProblemKind, reason: string, circular = false) =>
     problems.push(problem(of, kind, reason, circular));
@@ -206,25 +204,32 @@ function problemsIn(part: Part): readonly Problem[] {
 
 const known = new WeakMap<Part, readonly Problem[]>();
 
-/** {@link problemsIn}, looked for once: an edit makes new parts along one path only, and leaves the others as they are. */
-function knownProblemsIn(part: Part): readonly Problem[] {
-  let problems = known.get(part);
-  if (!problems) known.set(part, (problems = problemsIn(part)));
+/**
+ * {@link problemsIn} of a part and of all that is in it, in document order; looked for once: an edit makes new parts along some
+ * paths only, and leaves the others as they are.
+ */
+function problemsUnder(part: Part): readonly Problem[] {
+  const before = known.get(part);
+  if (before) return before;
+  const problems = problemsIn(part);
+  for (const child of part.children) problems.push(...problemsUnder(child));
+  known.set(part, problems);
   return problems;
 }
 
-/** Everything that keeps the tree from standing, in document order. */
-export function check(root: Part): Problem[] {
-  const problems: Problem[] = [];
+/** Ids that several parts have. */
+function takenIds(root: Part): Problem[] {
   const seen = new Set<string>();
+  const problems: Problem[] = [];
   for (const part of walk(root)) {
     if (seen.has(part.id)) problems.push(problem(part, 'id', `its id ${part.id} is taken by another part`));
     seen.add(part.id);
-    const own = knownProblemsIn(part);
-    if (own.length > 0) problems.push(...own);
   }
   return problems;
 }
+
+/** Everything that keeps the tree from standing. */
+export const check = (root: Part): Problem[] => [...takenIds(root), ...problemsUnder(root)];
 
 /** Two problems of a part are one when they are of a kind: one whose numbers change stays what it is. */
 const keyOf = ({ part, kind }: Problem): string => `${kind} ${part}`;
@@ -239,7 +244,8 @@ export function checkAll(structure: Structure): readonly Problem[] {
 }
 
 function checkRanges(structure: Structure): readonly Problem[] {
-  const found = new Map<string, Problem>();
+  // No range gives a part another id.
+  const found = new Map(takenIds(structure.root).map((p) => [keyOf(p), p]));
   const turns = turnsWide(structure);
   for (const below of [Infinity, ...breakpoints(structure)]) {
     const width = below === Infinity ? Number.MAX_SAFE_INTEGER : below - 0.5;
@@ -256,7 +262,7 @@ function checkRanges(structure: Structure): readonly Problem[] {
         : []),
     ];
     for (const { where, root } of all)
-      for (const p of check(root))
+      for (const p of problemsUnder(root))
         if (!found.has(keyOf(p))) found.set(keyOf(p), { ...p, reason: `${where}${p.reason}` });
   }
   for (const part of walk(structure.root))
