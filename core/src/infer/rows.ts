@@ -168,7 +168,11 @@ function planWidths(children: readonly Node[], inner: Rect, b: Builder, fits: bo
   const widths = children.map((c): Size =>
     isRigid(c) || isDisc(c) || !b.fits(c) ? fixed(c.box.width) : FIT,
   );
-  const flexible = children.map((c) => isFlexible(c, inner, b));
+  const gaps = gapsOf(children, 'row');
+  // What fills would have taken the room beside it: by a gap wider than itself it says that it keeps its size.
+  const isApart = (i: number) =>
+    Math.max(gaps[i - 1] ?? 0, gaps[i] ?? 0) > Math.max(ENDS_GAP, children[i]?.box.width ?? 0);
+  const flexible = children.map((c, i) => isFlexible(c, inner, b) && !isApart(i));
   const last = children.at(-1) as Node;
   const reaches = right(last.box) >= right(inner) - by;
   const open = !reaches && isRagged(last);

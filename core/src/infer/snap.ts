@@ -2,7 +2,7 @@ import type { Item } from '../drawing/index.js';
 import { bottom, right, type Rect } from '../model/index.js';
 
 /** Edges within this much of each other were meant to be one, in a drawing that is off its grid; px. */
-const ONE_EDGE = 1.1;
+export const ONE_EDGE = 1.1;
 /** The distance from half pixels that tells an edge is off the grid. */
 const OFF = 0.11;
 

@@ -66,6 +66,7 @@ class Settling {
     for (const ways of [
       [withMiddles],
       [withDrawnColumns],
+      [withDrawnSizes, this.#aligns],
       [withDrawnSizes, withDrawnSizes, this.#aligns, withDrawnGaps],
       [withDrawnTracks, withDrawnSizes],
     ] satisfies Way[][]) {

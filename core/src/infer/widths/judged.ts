@@ -14,6 +14,8 @@ import {
 } from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
 import { breakpointSteps } from '../../edit/index.js';
+import { isOffGrid, ONE_EDGE } from '../snap.js';
+import { heldOtherwise } from './heldOtherwise.js';
 import { otherSizes, type Drawn } from './otherSizes.js';
 import { bitsOf, KNOWN } from './say.js';
 
@@ -119,6 +121,8 @@ class Judging {
   readonly #tell: (done: number) => void;
   /** Where everything stands at each drawn width. */
   readonly #drawn: readonly ReadonlyMap<string, Rect>[];
+  /** How far each drawing lets its items stand from there, px: one off its grid is off by so much itself. */
+  readonly #close: readonly number[];
   readonly #drawnBox: Drawn;
   #state: State;
   readonly #parts: number;
@@ -136,6 +140,7 @@ class Judging {
     this.#engine = engine;
     this.#tell = tell;
     this.#drawn = drawings.map((d) => standingBoxes(structure, d.width, engine));
+    this.#close = drawings.map((d) => (isOffGrid(d.items) ? ONE_EDGE : EXACT));
     const sorted = drawings.toSorted((a, b) => b.width - a.width);
     const boxes = sorted.map(({ width, height }) => ({
       width,
@@ -222,6 +227,7 @@ class Judging {
     const drawn = this.#drawings.map((d) => d.width);
     const steps = [
       ...otherSizes(structure, fault, this.#drawnBox),
+      ...heldOtherwise(structure, fault, this.#drawnBox),
       ...waysAgainst(structure, fault, (id) => this.#drawnBox(id)?.width ?? Infinity)
         .map((way) => way.step)
         .filter((step) => !hides(step) && !this.#lowers(step)),
@@ -285,9 +291,10 @@ class Judging {
   #standsAsDrawn(structure: Structure): boolean {
     return this.#drawings.every((drawing, i) => {
       const places = standingBoxes(structure, drawing.width, this.#engine);
+      const close = this.#close[i] ?? EXACT;
       return [...(this.#drawn[i] ?? [])].every(([id, box]) => {
         const now = places.get(id);
-        return now !== undefined && distance(box, now) <= EXACT;
+        return now !== undefined && distance(box, now) <= close;
       });
     });
   }

@@ -15,15 +15,15 @@ import {
 import type { Fault } from '../../proof/index.js';
 
 /** What is no larger keeps its size whatever stands around it: icons, faces, tags (WCAG 2.2 §2.5.5 gives 44 px to a finger), px. */
-const SMALL = 64;
+export const SMALL = 64;
 /** A gap that is wider than any that designers set between things that belong together, px. */
-const WIDE_GAP = 32;
+export const WIDE_GAP = 32;
 /** How far into what is answerable other sizes are looked for. */
 const DEPTH = 3;
 /** No more parts are looked at. */
 const MOST_PARTS = 40;
 
-type Change = readonly [part: Part, set: RuleChange];
+export type Change = readonly [part: Part, set: RuleChange];
 
 /**
  * Where a part stands in the drawing that what holds below a breakpoint comes from, or, without one, in the widest.
@@ -52,11 +52,11 @@ function* sizesAround(path: readonly Part[], at: Part): Generator<readonly Chang
 }
 
 /** The breakpoint below which a part says a rule for a frame of some width; undefined for one that holds in all frames. */
-const rangeOf = (part: Part | undefined, name: RuleName, width: number): number | undefined =>
+export const rangeOf = (part: Part | undefined, name: RuleName, width: number): number | undefined =>
   part?.below?.findLast((o) => o.width > width && name in o.rules)?.width;
 
 /** Changes as a step: each rule is said where it is said by now for a frame of this width, below a breakpoint or for all. */
-function saidThere(root: Part, changes: readonly Change[], width: number): Step {
+export function saidThere(root: Part, changes: readonly Change[], width: number): Step {
   const byRange = new Map<number | undefined, Change[]>();
   for (const [part, set] of changes) {
     const said = findPart(root, part.id);
@@ -75,7 +75,7 @@ function saidThere(root: Part, changes: readonly Change[], width: number): Step 
   return steps.length === 1 ? (steps[0] as Step) : { kind: 'several', steps };
 }
 
-function inside(part: Part, depth: number): Part[] {
+export function inside(part: Part, depth: number): Part[] {
   return depth === 0
     ? [part]
     : [part, ...part.children.filter((c) => !c.rules.pin).flatMap((c) => inside(c, depth - 1))];
@@ -125,5 +125,10 @@ function* otherRow(part: Part): Generator<readonly Change[]> {
     const odd = children.filter((c) => c.rules.gapBefore !== undefined);
     yield [[part, { gap: 'between' }], ...odd.map((c) => [c, { gapBefore: null }] as const)];
   }
-  if (wide.length > 1) yield wide.map((c): Change => [c, { width: FILL, minWidth: null }]);
+  if (wide.length > 1) {
+    const even = wide.map((c): Change => [c, { width: FILL, minWidth: null }]);
+    yield even;
+    // What is off its grid has gaps that are off by as much.
+    yield [...even, ...children.map((c): Change => [c, { gapBefore: null }])];
+  }
 }
