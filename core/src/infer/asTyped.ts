@@ -12,6 +12,7 @@ import {
   type Structure,
 } from '../model/index.js';
 import { deviations, EXACT } from '../proof/index.js';
+import { placesIn } from './copies.js';
 import { near } from './node.js';
 
 /** By how much numbers that a designer would have typed may put something off its place, px: no eye sees it. */
@@ -91,20 +92,6 @@ const stepOf = (changes: readonly Change[]): Step => ({
     ...(below !== undefined && { below }),
   })),
 });
-
-/** Where each part stands in the pattern that it is a copy in: the same for all copies. A part of none stands for itself. */
-function placesIn(root: Part): ReadonlyMap<string, string> {
-  const places = new Map<string, string>();
-  const visit = (part: Part, within: string | undefined): void => {
-    const place = part.pattern ?? within;
-    places.set(part.id, place ?? part.id);
-    part.children.forEach((child, i) => {
-      visit(child, place === undefined ? undefined : `${place}/${i}`);
-    });
-  };
-  visit(root, undefined);
-  return places;
-}
 
 /** Changes that are one: a designer types a number once for all copies of a pattern. */
 function together(changes: readonly Change[], root: Part): Change[][] {

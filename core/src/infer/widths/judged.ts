@@ -14,6 +14,7 @@ import {
 } from '../../model/index.js';
 import { distance, EXACT, GRAVE_CHECKS, priceAt, prove, waysAgainst, type Fault } from '../../proof/index.js';
 import { breakpointSteps } from '../../edit/index.js';
+import { inAllCopies } from '../copies.js';
 import { isOffGrid, ONE_EDGE } from '../snap.js';
 import { heldOtherwise } from './heldOtherwise.js';
 import { otherSizes, type Drawn } from './otherSizes.js';
@@ -29,7 +30,7 @@ const LEAST = 0.3;
 /** No more candidates are looked at for one fault; the proof lists the likely ones first. */
 const MOST_TRIED = 16;
 /** The work that is done at most, in parts looked at in one frame each: a third of a second or so, whatever the screen. */
-const MOST_WORK = 30_000;
+const MOST_WORK = 60_000;
 
 interface State {
   readonly structure: Structure;
@@ -234,12 +235,15 @@ class Judging {
     ];
     const known = breakpoints(structure);
     const moved = breakpointsAgainst(structure, fault);
-    for (const step of [...moved, ...steps.flatMap((s) => [...atKnown(s, known), s])]) {
-      const now = this.#helpedBy(step, fault);
-      if (!now) continue;
-      if (this.#standsAsDrawn(now))
-        yield { structure: now, say: moved.includes(step) ? KNOWN : bitsOf(step, drawn, known) };
-      else misfits.push(step);
+    for (const one of [...moved, ...steps.flatMap((s) => [...atKnown(s, known), s])]) {
+      // What holds for one copy of a pattern holds for all, unless the others cannot do it.
+      for (const step of [inAllCopies(structure, one), one]) {
+        const now = step && this.#helpedBy(step, fault);
+        if (!step || !now) continue;
+        if (this.#standsAsDrawn(now))
+          yield { structure: now, say: moved.includes(one) ? KNOWN : bitsOf(one, drawn, known) };
+        else misfits.push(step);
+      }
     }
   }
 
@@ -278,7 +282,7 @@ class Judging {
 
   /** Whether a fault is gone in one of the frames that show it. */
   #helps(structure: Structure, fault: Fault): boolean {
-    return [...new Set([fault.from, fault.place.width, fault.to])].some(
+    return [...new Set([fault.from, fault.to])].some(
       (width) =>
         !this.#errorsAt(structure, [width]).some(
           (f) =>
