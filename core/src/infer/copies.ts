@@ -25,7 +25,7 @@ function partsAt(places: ReadonlyMap<string, string>): ReadonlyMap<string, reado
 export function inAllCopies({ root }: Structure, step: Step): Step | undefined {
   const places = placesIn(root);
   const at = partsAt(places);
-  let more = false;
+  let added = 0;
   const spread = (one: Step): Step => {
     if (one.kind === 'several') return { ...one, steps: one.steps.map(spread) };
     if (one.kind !== 'setRules') return one;
@@ -34,10 +34,10 @@ export function inAllCopies({ root }: Structure, step: Step): Step | undefined {
       for (const id of at.get(places.get(part.id) ?? '') ?? [])
         if (!said.has(id)) {
           said.set(id, { ...part, id });
-          more = true;
+          added++;
         }
     return { ...one, parts: [...said.values()] };
   };
   const all = spread(step);
-  return more ? all : undefined;
+  return added > 0 ? all : undefined;
 }

@@ -7,8 +7,10 @@ import {
   round,
   ruleOf,
   standing,
+  type Edges,
   type Part,
   type Rect,
+  type RuleChange,
   type Step,
   type Structure,
 } from '../../model/index.js';
@@ -32,8 +34,10 @@ export function* heldOtherwise(structure: Structure, fault: Fault, drawn: Drawn)
   const both = fault.parts.flatMap((id) => heldAtBoth(pathTo(root, id), boxOf));
   if (both.length > 0) yield saidThere(structure.root, both, width);
   for (const part of inside(at, DEPTH)) {
-    const inset = insetInstead(part, boxOf);
-    if (inset.length > 0) yield saidThere(structure.root, inset, width);
+    for (const child of part.children) {
+      const inset = insetInstead(said(part.id), said(child.id), drawn);
+      if (inset) yield inset;
+    }
     const apart = endsApart(part, boxOf);
     if (apart.length > 0) yield saidThere(structure.root, apart, width);
   }
@@ -51,26 +55,43 @@ function heldAtBoth(path: readonly Part[], boxOf: (part: Part) => Rect | undefin
   return [[part, { pin: { ...pin, ...sides }, width: FILL }]];
 }
 
-/** Children of a column that a limit keeps from one of its sides: they may be kept from it by a padding instead. */
-function insetInstead(part: Part, boxOf: (part: Part) => Rect | undefined): Change[] {
-  if (ruleOf(part.rules, 'flow') !== 'column') return [];
-  const outer = boxOf(part);
-  const { left, right: end } = part.rules.padding ?? NO_PADDING;
-  return part.children.flatMap((child): Change[] => {
-    const { width, maxWidth, pin, padding = NO_PADDING } = child.rules;
-    const box = boxOf(child);
-    if (child.kind !== 'container' || width?.kind !== 'fill' || typeof maxWidth !== 'number') return [];
-    if (!box || !outer || pin) return [];
-    const before = box.x - outer.x - left;
-    const after = right(outer) - end - right(box);
-    // In the middle it is a limit.
-    if (before < AT || Math.abs(before - after) <= AT) return [];
-    const sides = {
-      left: round(padding.left + before, 2),
-      right: round(padding.right + Math.max(0, after), 2),
-    };
-    return [[child, { padding: { ...padding, ...sides }, maxWidth: null, minWidth: null, alignSelf: null }]];
+/** A child of a column that a limit keeps from one of its sides may be kept from it by a padding instead, in all frames. */
+function insetInstead(column: Part | undefined, child: Part | undefined, drawn: Drawn): Step | undefined {
+  if (!column || child?.kind !== 'container' || ruleOf(column.rules, 'flow') !== 'column') return undefined;
+  const { rules, below = [] } = child;
+  const [outer, box] = [drawn(column.id), drawn(child.id)];
+  if (!outer || !box || rules.pin || rules.width?.kind !== 'fill' || typeof rules.maxWidth !== 'number')
+    return undefined;
+  const { left, right: end } = column.rules.padding ?? NO_PADDING;
+  const before = box.x - outer.x - left;
+  const after = right(outer) - end - right(box);
+  // In the middle it is a limit.
+  if (before < AT || Math.abs(before - after) <= AT) return undefined;
+  const inset = (padding: Edges): Edges => ({
+    ...padding,
+    left: round(padding.left + before, 2),
+    right: round(padding.right + Math.max(0, after), 2),
   });
+  const padded = (set: RuleChange, below?: number): Step => ({
+    kind: 'setRules',
+    parts: [{ id: child.id, set }],
+    ...(below !== undefined && { below }),
+  });
+  const open = {
+    padding: inset(rules.padding ?? NO_PADDING),
+    maxWidth: null,
+    minWidth: null,
+    alignSelf: null,
+  };
+  return {
+    kind: 'several',
+    steps: [
+      padded(open),
+      ...below.flatMap((o) =>
+        o.rules.padding ? [padded({ padding: inset(o.rules.padding) }, o.width)] : [],
+      ),
+    ],
+  };
 }
 
 /** A row with a wide gap in which something fills: it may be as wide as drawn, and the gap what is left. */
