@@ -1,5 +1,6 @@
 import {
   FILL,
+  FIT,
   findPart,
   pathTo,
   round,
@@ -106,11 +107,15 @@ function* scaled(part: Part, root: Part, width: number, drawn: Drawn): Generator
 }
 
 function* otherWidth(part: Part): Generator<readonly Change[]> {
-  const { width, minWidth } = part.rules;
+  const { width, height, minWidth } = part.rules;
   const isSmall = part.kind !== 'container' && width?.kind === 'fixed' && width.px <= SMALL;
   if (width?.kind === 'fixed' && !isSmall) {
     yield [[part, { width: FILL, minWidth: null }]];
     yield [[part, { width: FILL, minWidth: null, maxWidth: width.px }]];
+    if (height?.kind === 'fixed' && (part.content?.kind === 'art' || part.content?.kind === 'picture')) {
+      const ratio = { kind: 'ratio', width: width.px, height: height.px } as const;
+      yield [[part, { width: FILL, minWidth: null, maxWidth: width.px, height: ratio }]];
+    }
   }
   if (minWidth !== undefined) yield [[part, { minWidth: null }]];
   if (part.kind === 'text' && (width === undefined || width.kind === 'fit')) yield [[part, { width: FILL }]];
@@ -119,7 +124,10 @@ function* otherWidth(part: Part): Generator<readonly Change[]> {
 function* otherRow(part: Part): Generator<readonly Change[]> {
   const { gap, flow } = part.rules;
   const children = part.children.filter((c) => !c.rules.pin);
-  if (flow !== 'row' || children.length < 2) return;
+  if ((flow !== 'row' && flow !== 'wrap') || children.length < 2) return;
+  const filling = children.filter((c) => c.rules.width?.kind === 'fill' && c.kind !== 'shape');
+  if (filling.length === 1) yield filling.map((c): Change => [c, { width: FIT }]);
+  if (flow === 'wrap') return;
   const wide = children.filter((c) => c.rules.width?.kind === 'fixed' && c.rules.width.px > SMALL);
   if (typeof gap === 'number' && gap > WIDE_GAP) {
     const odd = children.filter((c) => c.rules.gapBefore !== undefined);
