@@ -63,11 +63,10 @@ export function readSeveral(
   const [next] = rest;
   const whole = (structure: Structure): Structure => {
     const free = asTyped(freeWidths(structure, drawings, engine), drawings, engine);
-    if (options.without?.has('judge')) return named(free, engine);
-    return named(
-      judged(free, drawings, engine, (done) => options.onProgress?.({ stage: 'judging', done })),
-      engine,
-    );
+    const said = options.without?.has('judge')
+      ? free
+      : judged(free, drawings, engine, (done) => options.onProgress?.({ stage: 'judging', done }));
+    return { ...named(said, engine), snap: snapOf(said, drawings, engine) };
   };
   if (!next) return whole(read.structure);
   const { tokens: _guessed, ...bare } = read.structure;
@@ -86,8 +85,7 @@ export function readSeveral(
     before = narrow.width;
   }
   if (!options.without?.has('narrow frames')) result = guessedBelow(result, drawings, engine, options);
-  const said = whole(result);
-  return { ...said, snap: snapOf(said, [wide, ...rest], engine) };
+  return whole(result);
 }
 
 /** A structure with what most screens do in frames that are narrower than the narrowest drawing. */

@@ -86,4 +86,17 @@ describe('numbers that only repeat what was drawn are no rules', () => {
     const narrow = standingBoxes(structure, 500, new Engine(m));
     expect(right(narrow.get('bar7') ?? { x: 0, y: 0, width: 0, height: 0 })).toBeLessThanOrEqual(500);
   });
+
+  test('by a gap wider than itself a track says that it keeps its size, and the gap is what is left', () => {
+    const structure = read(
+      900,
+      120,
+      words('w', 20, 66, 'Room on deck') +
+        rect('track', 680, 50, 200, 20, 'rx="10" fill="#d9e4e2"') +
+        rect('part', 680, 50, 60, 20, 'rx="10" fill="#3f7f75"'),
+    );
+    const { root } = structure;
+    expect(rowWith(root, 'w')?.rules.gap, outline(root)).toBe('between');
+    expect(standingBoxes(structure, 600, new Engine(m)).get('track')).toMatchObject({ x: 380, width: 200 });
+  });
 });

@@ -55,6 +55,18 @@ describe('what its containers say so that a tree stands where it was drawn', () 
     expect([...walk(root)].find((p) => p.id === links.id)?.rules.pin).toEqual({ centreX: 0, centreY: 0 });
   });
 
+  test('a row that shares its room shares it still when one of its children was drawn wider', () => {
+    const [brand, links, button] = [tile(80, 20), tile(100, 20), tile(160, 20)];
+    const bar = box({ flow: 'row', gap: 'between', width: FILL, align: 'centre' }, [brand, links, button]);
+    const draft = box({ width: FILL }, [bar]);
+    const meant = new Map(boxesOf(draft));
+    meant.set(button.id, { x: 637, y: 0, width: 163, height: 20 });
+    meant.set(links.id, { x: 308.5, y: 0, width: 100, height: 20 });
+    const { root, off } = settled(draft, meant);
+    expect(off).toEqual([]);
+    expect(root.children[0]?.rules.gap).toBe('between');
+  });
+
   test('gaps that are wrong become those that were drawn', () => {
     const tiles = [40, 60, 50, 30].map((h) => tile(100, h));
     const good = box({ gap: 24, padding: pad(10) }, tiles);

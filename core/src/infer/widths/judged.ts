@@ -29,7 +29,7 @@ const LOOKS: readonly number[] = Array.from({ length: 16 }, (_, i) => Math.round
 const LEAST = 0.3;
 /** No more candidates are looked at for one fault; the proof lists the likely ones first. */
 const MOST_TRIED = 16;
-/** The work that is done at most, in parts looked at in one frame each: a third of a second or so, whatever the screen. */
+/** The work that is done at most, in parts looked at in one frame each: two thirds of a second or so, whatever the screen. */
 const MOST_WORK = 60_000;
 
 interface State {
