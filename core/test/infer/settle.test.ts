@@ -60,8 +60,8 @@ describe('what its containers say so that a tree stands where it was drawn', () 
     const bar = box({ flow: 'row', gap: 'between', width: FILL, align: 'centre' }, [brand, links, button]);
     const draft = box({ width: FILL }, [bar]);
     const meant = new Map(boxesOf(draft));
-    meant.set(button.id, { x: 637, y: 0, width: 163, height: 20 });
-    meant.set(links.id, { x: 308.5, y: 0, width: 100, height: 20 });
+    meant.set(button.id, { x: 636, y: 0, width: 164, height: 20 });
+    meant.set(links.id, { x: 308, y: 0, width: 100, height: 20 });
     const { root, off } = settled(draft, meant);
     expect(off).toEqual([]);
     expect(root.children[0]?.rules.gap).toBe('between');
