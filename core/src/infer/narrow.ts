@@ -2,7 +2,7 @@ import type { Boxes } from './standingPart.js';
 import { picturePane } from './widths/panes.js';
 import { asStrip, besideStrip } from './widths/rail.js';
 import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
-import { gapPx, inFlow, reflow, type Engine } from '../layout/index.js';
+import { gapPx, gapUnder, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   centreY,
   FILL,
@@ -158,7 +158,7 @@ function stackedChild(child: Part, box: Rect | undefined): RuleChange | undefine
 
 /** The space between what stood side by side, once it stands one above another: what it was, within reason. */
 const stackedGap = (row: Part): number =>
-  typeof row.rules.gap === 'number' ? Math.min(48, Math.max(0, row.rules.gap)) : 24;
+  typeof row.rules.gap === 'number' ? gapUnder(Math.max(0, row.rules.gap)) : 24;
 
 const ONE_COLUMN = { kind: 'count', count: 1 } as const;
 const TWO_COLUMNS = { kind: 'count', count: 2 } as const;

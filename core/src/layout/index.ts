@@ -4,6 +4,6 @@ export { Engine } from './engine.js';
 export { GIVES_FIRST } from './column.js';
 export { desugar } from './rewrite.js';
 export { placeInGrid } from './placement.js';
-export { gapPx, inFlow } from './sizing.js';
+export { gapPx, gapUnder, inFlow } from './sizing.js';
 export type { Placed } from './box.js';
 export type { IntrinsicWidths } from './intrinsic.js';

@@ -71,6 +71,14 @@ export interface Spacing {
 /** A gap in px; one in words counts nothing: it is what is left over. */
 export const gapPx = (part: Part): number => (typeof part.rules.gap === 'number' ? part.rules.gap : 0);
 
+/** A gap wider than this is room that is left and no distance that somebody set, px. */
+const ROOM = 48;
+/** The distance of most that stands one below another after such room beside it, and the most of all others, px. */
+const UNDER = { room: 16, most: 32 };
+
+/** How far what stood side by side, px apart, stands apart once it is one below another. */
+export const gapUnder = (gap: number): number => (gap > ROOM ? UNDER.room : Math.min(gap, UNDER.most));
+
 /**
  * The spaces of a flow as CSS has them: a gap is never negative, so overlaps and odd gaps are margins of the later
  * child.

@@ -12,6 +12,7 @@ import {
   type Step,
   type Structure,
 } from '../../model/index.js';
+import { gapUnder } from '../../layout/index.js';
 import type { Fault } from '../faults.js';
 import type { FaultKind } from '../kinds.js';
 
@@ -78,10 +79,12 @@ function* roomInLine({ path, inner, below, drawnWidth }: Seen): Generator<Way> {
     if (kids.length < 2 || flow === 'grid') continue;
     const own = ruleOf(line.rules, 'gap');
     const gap = typeof own === 'number' ? Math.max(0, own) : GAP;
+    const under = gapUnder(gap);
+    const wrapping = { flow: 'wrap', gap, ...(under !== gap && { crossGap: under }) } as const;
     if (flow === 'row') {
       yield {
         label: `Let ${named(line)} wrap${below === undefined ? '' : ` below ${below}`}`,
-        step: setting([[line, { flow: 'wrap', gap }]], below),
+        step: setting([[line, wrapping]], below),
         cost: 2,
       };
       const fills = kids.filter((c) => c.rules.width?.kind === 'fill');
@@ -90,10 +93,7 @@ function* roomInLine({ path, inner, below, drawnWidth }: Seen): Generator<Way> {
       if (fills.length > 1 && least > 0 && least < Infinity)
         yield {
           label: `Break ${named(line)} where its parts would be under ${least}`,
-          step: setting([
-            [line, { flow: 'wrap', gap }],
-            ...fills.map((c): Change => [c, { minWidth: least }]),
-          ]),
+          step: setting([[line, wrapping], ...fills.map((c): Change => [c, { minWidth: least }])]),
           cost: 2.2,
         };
       const fixedKids = kids.filter((c) => c.rules.width?.kind === 'fixed' && c.kind !== 'text');
@@ -117,7 +117,7 @@ function* roomInLine({ path, inner, below, drawnWidth }: Seen): Generator<Way> {
         label: `One below another under ${below}: ${named(line)}`,
         step: setting(
           [
-            [line, { flow: 'column', gap, align: 'stretch', justify: null, reverse: null }],
+            [line, { flow: 'column', gap: under, align: 'stretch', justify: null, reverse: null }],
             ...kids.map((c): Change => [c, inColumn(c)]).filter(([, set]) => Object.keys(set).length > 0),
           ],
           below,
