@@ -5,6 +5,8 @@ const conditions = ['development'];
 const shared = { resolve: { conditions }, ssr: { resolve: { conditions } } };
 // Files of a project share what they import: to load it for each takes longer than most of them run.
 const isolate = false;
+// Tests that hang are ended; how fast one is says nothing of what it tests, on whatever machine.
+const patience = { testTimeout: 240_000, hookTimeout: 120_000 };
 // What runs alone takes no turns with what a database or a browser waits for.
 const alone = (groupOrder: number) => ({ fileParallelism: false, sequence: { groupOrder } });
 
@@ -14,11 +16,11 @@ export default defineConfig({
     projects: [
       {
         ...shared,
-        test: { name: 'core', include: ['core/test/**/*.test.ts'], isolate, testTimeout: 60_000 },
+        test: { name: 'core', include: ['core/test/**/*.test.ts'], isolate, ...patience },
       },
-      { ...shared, test: { name: 'cli', include: ['cli/test/**/*.test.ts'], isolate, testTimeout: 60_000 } },
-      { ...shared, test: { name: 'web', include: ['web/test/**/*.test.ts'], isolate } },
-      { ...shared, test: { name: 'demo', include: ['demo/**/*.test.ts'], isolate } },
+      { ...shared, test: { name: 'cli', include: ['cli/test/**/*.test.ts'], isolate, ...patience } },
+      { ...shared, test: { name: 'web', include: ['web/test/**/*.test.ts'], isolate, ...patience } },
+      { ...shared, test: { name: 'demo', include: ['demo/**/*.test.ts'], isolate, ...patience } },
       {
         ...shared,
         test: {
@@ -27,8 +29,7 @@ export default defineConfig({
           isolate,
           ...alone(1),
           globalSetup: ['scripts/lib/testDatabase.ts'],
-          testTimeout: 30_000,
-          hookTimeout: 60_000,
+          ...patience,
         },
       },
       {
@@ -39,8 +40,7 @@ export default defineConfig({
           isolate,
           ...alone(2),
           globalSetup: ['scripts/lib/testDatabase.ts'],
-          testTimeout: 180_000,
-          hookTimeout: 120_000,
+          ...patience,
         },
       },
       { ...shared, test: { name: 'bench', include: [], benchmark: { include: ['bench/**/*.bench.ts'] } } },
