@@ -42,7 +42,7 @@ const OF_FRAME = 0.5;
 const LOWEST = 88;
 /** A column of content is at least so wide and so high, px. */
 const COLUMN = { width: 120, height: 56 };
-/** A narrower one that is so high is a list of links, px. */
+/** A narrower one that is so high is a list of links where it holds words, px: marks along a line of time are none. */
 const LIST = 160;
 /** Columns take at least this share of their row between them. */
 const COLUMNS_SHARE = 0.45;
@@ -50,7 +50,8 @@ const COLUMNS_SHARE = 0.45;
 function isColumn(part: Part, boxes: Boxes): boolean {
   const box = boxes.get(part.id);
   if (!box || box.height < COLUMN.height) return false;
-  return box.width >= COLUMN.width || (part.kind === 'container' && box.height >= LIST);
+  const isList = part.kind === 'container' && [...walk(part)].some((p) => p.kind === 'text');
+  return box.width >= COLUMN.width || (isList && box.height >= LIST);
 }
 
 /** More columns than this are those of a calendar or a table. */

@@ -29,6 +29,31 @@ describe('a screen drawn wide, where it is narrow', () => {
   const parentOf = (structure: Structure, id: string) =>
     pathTo(structure.root, partOf(structure.root, id).id).at(-2);
 
+  test('marks along a line of time stay beside the words that they mark', () => {
+    const days = ['The first pier', 'A boat for cars', 'Nine piers'].map((name, i) => {
+      const y = 120 + i * 110;
+      return (
+        rect(`dot${i}`, 40, y, 12, 12, 'rx="6" fill="#0a4f55"') +
+        (i < 2 ? rect(`line${i}`, 45, y + 16, 2, 90, 'fill="#9ab"') : '') +
+        words(`t${i}`, 64, y + 12, name, 'font-weight="600"') +
+        lines(
+          `p${i}`,
+          64,
+          y + 40,
+          'What the line carried in that year, and who paid for it, as far as it is known',
+          'from the books of the harbour and from what the skippers told those who asked them',
+          'and wrote it down in the winter, when no boat went out for weeks.',
+        )
+      );
+    });
+    const structure = read(1000, 480, words('h', 40, 80, 'Since 1911', 'font-size="28"') + days.join(''));
+    for (const width of [800, 600])
+      for (const i of [0, 1, 2])
+        expect(at(structure, width, `t${i}`).x, `${i} at ${width}`).toBeGreaterThanOrEqual(
+          right(at(structure, width, `dot${i}`)),
+        );
+  });
+
   const hero =
     words('h', 112, 190, 'Know the tide', 'font-size="40"') +
     lines(
