@@ -21,8 +21,11 @@ function partsAt(places: ReadonlyMap<string, string>): ReadonlyMap<string, reado
   return at;
 }
 
-/** A step that sets rules, with the same said of all copies of each part; undefined where that is no more than it says. */
-export function inAllCopies({ root }: Structure, step: Step): Step | undefined {
+/**
+ * Says of all copies of each part what a step that sets rules says of it; the function gives undefined for a step where that is no
+ * more than it says.
+ */
+export function inAllCopies({ root }: Structure): (step: Step) => Step | undefined {
   const places = placesIn(root);
   const at = partsAt(places);
   let added = 0;
@@ -38,6 +41,9 @@ export function inAllCopies({ root }: Structure, step: Step): Step | undefined {
         }
     return { ...one, parts: [...said.values()] };
   };
-  const all = spread(step);
-  return added > 0 ? all : undefined;
+  return (step) => {
+    added = 0;
+    const all = spread(step);
+    return added > 0 ? all : undefined;
+  };
 }

@@ -120,16 +120,16 @@ describe('what the judge may say against a fault', () => {
     });
     const of = structure(column({}, card(1), card(2), named('alone', text('Fares'))), DRAWN);
     const step: Step = { kind: 'setRules', below: 600, parts: [{ id: 'price 1', set: { width: FILL } }] };
-    expect(inAllCopies(of, step)).toEqual({
+    expect(inAllCopies(of)(step)).toEqual({
       ...step,
       parts: ['price 1', 'price 2'].map((id) => ({ id, set: { width: FILL } })),
     });
-    expect(inAllCopies(of, { kind: 'several', steps: [step] })).toMatchObject({
+    expect(inAllCopies(of)({ kind: 'several', steps: [step] })).toMatchObject({
       steps: [{ parts: [{ id: 'price 1' }, { id: 'price 2' }] }],
     });
     expect(
-      inAllCopies(of, { kind: 'setRules', parts: [{ id: 'alone', set: { width: FILL } }] }),
+      inAllCopies(of)({ kind: 'setRules', parts: [{ id: 'alone', set: { width: FILL } }] }),
     ).toBeUndefined();
-    expect(inAllCopies(of, { kind: 'rename', id: 'card 1', name: 'Card' })).toBeUndefined();
+    expect(inAllCopies(of)({ kind: 'rename', id: 'card 1', name: 'Card' })).toBeUndefined();
   });
 });

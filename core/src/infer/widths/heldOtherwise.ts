@@ -1,5 +1,6 @@
 import {
   FILL,
+  findPart,
   fixed,
   NO_PADDING,
   pathTo,
@@ -27,8 +28,8 @@ const AT = 1;
 export function* heldOtherwise(structure: Structure, fault: Fault, drawn: Drawn): Generator<Step> {
   const { width } = fault.place;
   const root = standing(structure, { width });
-  const said = (id: string): Part | undefined => pathTo(structure.root, id).at(-1);
-  const at = pathTo(root, fault.answerable).at(-1);
+  const said = (id: string): Part | undefined => findPart(structure.root, id);
+  const at = findPart(root, fault.answerable);
   if (!at) return;
   const boxOf = (part: Part): Rect | undefined => drawn(part.id, rangeOf(said(part.id), 'width', width));
   const both = fault.parts.flatMap((id) => heldAtBoth(pathTo(root, id), boxOf));

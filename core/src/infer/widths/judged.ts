@@ -235,9 +235,10 @@ class Judging {
     ];
     const known = breakpoints(structure);
     const moved = breakpointsAgainst(structure, fault);
+    const ofAll = inAllCopies(structure);
     for (const one of [...moved, ...steps.flatMap((s) => [...atKnown(s, known), s])]) {
       // What holds for one copy of a pattern holds for all, unless the others cannot do it.
-      for (const step of [inAllCopies(structure, one), one]) {
+      for (const step of [ofAll(one), one]) {
         const now = step && this.#helpedBy(step, fault);
         if (!step || !now) continue;
         if (this.#standsAsDrawn(now))
