@@ -1,6 +1,7 @@
 import { bottom, right } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
 import { listRows } from './listRows.js';
+import { markedList, type Marked } from './marked.js';
 import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
 import {
   CLEAR,
@@ -10,10 +11,12 @@ import {
   nestByGaps,
   sharedSide,
   slabs,
+  stackCost,
   type Axis,
   type Priced,
   TOUCHING,
 } from './stack.js';
+import { withRail } from './withRail.js';
 
 /** Rows that have separators as their edges may cost so much more than with the separators between them. */
 const WITH_EDGES = 1;
@@ -81,7 +84,7 @@ export class Grouper {
     const cheapest = this.#tolerance.without?.has('shortest description') ? tries.slice(0, 1) : tries;
     const best = cheapest.reduce<Priced | undefined>((a, b) => (a && a.cost <= b.cost ? a : b), undefined);
     const result = best
-      ? { ...best, node: meetingRows(withOwnEdges(listRows(best.node))) }
+      ? { ...best, node: meetingRows(withOwnEdges(withRail(listRows(best.node)))) }
       : {
           node: groupNode(
             'free',
@@ -166,13 +169,35 @@ export class Grouper {
   #nest(pieces: readonly Piece[], axis: Axis): Priced {
     const [only] = pieces;
     if (only && pieces.length === 1) return only.whole;
-    const regroup = (from: number, to: number) => this.#best(pieces.slice(from, to).flatMap((p) => p.slab));
+    const list = markedList(
+      pieces.map((p) => p.whole.node),
+      axis,
+      this.#tolerance.same,
+    );
+    const stack = list ? this.#asList(pieces, list, axis) : pieces;
     return nestByGaps(
-      pieces.map((p) => p.whole),
+      stack.map((p) => p.whole),
       axis,
       this.#tolerance,
-      regroup,
+      (from, to) => this.#best(stack.slice(from, to).flatMap((p) => p.slab)),
     );
+  }
+
+  /** Pieces with the entries of a list in the room that its marked one shows, and the list as one beside other things. */
+  #asList(pieces: readonly Piece[], { entries, from, to }: Marked, axis: Axis): readonly Piece[] {
+    const roomy = pieces.map((p) => ({
+      ...p,
+      whole: { ...p.whole, node: entries.get(p.whole.node) ?? p.whole.node },
+    }));
+    if (to - from === pieces.length) return roomy;
+    const list = roomy.slice(from, to);
+    const children = list.map((p) => p.whole);
+    const node = groupNode(
+      axis,
+      children.map((c) => c.node),
+    );
+    const whole = { node, cost: stackCost(children, axis, this.#tolerance) };
+    return [...roomy.slice(0, from), { slab: list.flatMap((p) => p.slab), whole }, ...roomy.slice(to)];
   }
 
   /** Puts consecutive rows of alike things together where they make a grid or a wrap. */

@@ -20,6 +20,8 @@ export interface Node {
   readonly signature: string;
   /** The paint order of its first item. */
   readonly order: number;
+  /** Whether its box is the room that a marked thing beside it shows: what it holds keeps distances from its sides. */
+  readonly isPadded?: boolean;
   /** Of a row of a table: the columns that its children stand in. */
   readonly cells?: readonly TableCell[];
   /** And the gap between these, px. */

@@ -4,6 +4,7 @@ import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
 import { Grouper } from './group.js';
+import { isMarked, roomOf } from './marked.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { meetingRows } from './separators.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -59,6 +60,41 @@ function isRest(part: Part, left: readonly Item[]): boolean {
     held.filter((p) => p.kind === 'text').length >= REST.texts
   );
 }
+
+/**
+ * What had the room of a marked thing beside it in the other reading (the entries of a list, of which one has a background) has
+ * that which it shows here.
+ */
+function withRoomOfMarked(parts: readonly (Part | undefined)[], nodes: readonly Node[]): readonly Node[] {
+  const at = nodes.findIndex((n, i) => isMarked(n) && parts[i]?.rules.padding !== undefined);
+  const [marked, part] = [nodes[at], parts[at]];
+  if (!marked || !part) return nodes;
+  const room = roomOf(marked);
+  return nodes.map((node, i) => {
+    const other = parts[i];
+    const isLike = other && !other.paint && !node.item && node.children.length > 0 && hasRoomOf(other, part);
+    if (!isLike) return node;
+    const { x, y, width, height } = node.box;
+    const box = {
+      x: x - room.left,
+      y: y - room.top,
+      width: width + room.left + room.right,
+      height: height + room.top + room.bottom,
+    };
+    return { ...node, box, isPadded: true };
+  });
+}
+
+/** Whether two containers have the same padding, to a px. */
+const hasRoomOf = (a: Part, b: Part): boolean => {
+  const [p, q] = [a.rules.padding, b.rules.padding];
+  return (
+    p !== undefined &&
+    q !== undefined &&
+    (['top', 'right', 'bottom', 'left'] as const).every((side) => near(p[side], q[side], EDGE)) &&
+    p.top + p.bottom > 0
+  );
+};
 
 /** Whether the most of a box lies between the upper and lower edge of another, and it is no higher than that. */
 const onLine = (box: Rect, row: Rect): boolean =>
@@ -133,8 +169,12 @@ export class Regrouper {
     const [ink, ...more] = inFlow;
     if (!part || item || !ink?.item || more.length > 0 || ink.part?.id !== inkOf(part.id)) return undefined;
     const { x, y, width, height } = ink.item.box;
-    const { top = 0, right: end = 0, bottom: foot = 0, left = 0 } = part.rules.padding ?? {};
-    const box = { x: x - left, y: y - top, width: width + left + end, height: height + top + foot };
+    const { padding, width: across, height: upright } = part.rules;
+    const wide = across?.kind === 'fixed' ? across.px : width;
+    const high = upright?.kind === 'fixed' ? upright.px : height;
+    const left = padding?.left || (wide - width) / 2;
+    const top = padding?.top || (high - height) / 2;
+    const box = { x: x - left, y: y - top, width: wide, height: high };
     return leafNode(ink.item, this.#order.get(ink.item.id) ?? 0, box);
   }
 
@@ -146,7 +186,10 @@ export class Regrouper {
       return { ...of, ...leafNode(item, this.#order.get(item.id) ?? 0) };
     const icon = this.#icon(slot);
     if (icon) return { ...of, ...icon };
-    const children = slot.inFlow.map((s) => this.#node(s));
+    const children = withRoomOfMarked(
+      slot.inFlow.map((s) => s.part),
+      slot.inFlow.map((s) => this.#node(s)),
+    );
     const pins = slot.pins.map((s) => this.#node(s));
     const laid =
       part && this.#own.has(part.id)

@@ -1,6 +1,5 @@
 import {
   bottom,
-  centreX,
   FILL,
   FIT,
   fixed,
@@ -12,6 +11,7 @@ import {
 } from '../model/index.js';
 import { crossSpan, OFF_MIDDLE, seatAcross, type Plan } from './across.js';
 import type { Builder } from './build.js';
+import { tabPlaces } from './evenTabs.js';
 import { evenWords, gridRules, repeats } from './grids.js';
 import { hasParagraph, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
@@ -237,19 +237,9 @@ function evenTabs(
   box: Rect,
   b: Builder,
 ): { rules: Rules; seats: Seat[] } | undefined {
-  const count = children.length;
-  const [first] = children;
-  if (!first || count < 3 || children.some((c) => c.item && !isText(c)) || !children.every((c) => b.fits(c)))
-    return undefined;
-  const steps = children.slice(1).map((c, i) => centreX(c.box) - centreX((children[i] as Node).box));
-  const step = commonest(steps, b.tolerance.same);
-  const starts = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
-  if (step.count < steps.length || commonest(starts, b.tolerance.same).count === starts.length)
-    return undefined;
-  const left = centreX(first.box) - step.value / 2 - box.x;
-  const rest = box.width - left - step.value * count;
-  if (left < -1 || !near(left, rest, b.tolerance.same * 2) || children.some((c) => c.box.width > step.value))
-    return undefined;
+  const places = tabPlaces(children, box, b.tolerance);
+  if (!places) return undefined;
+  const { left, rest, step } = places;
   const span = crossSpan(children);
   const padding = {
     top: b.px(Math.max(0, span.from - box.y)),
@@ -258,7 +248,7 @@ function evenTabs(
     left: b.px(Math.max(0, left)),
   };
   const seats = children.map((node, i): Seat => {
-    const seatBox = { ...node.box, x: box.x + left + i * step.value, width: step.value };
+    const seatBox = { ...node.box, x: box.x + left + i * step, width: step };
     const top = node.box.y - span.from;
     const inset = top > b.tolerance.same ? { inset: { top } } : {};
     return { node, box: seatBox, rules: { width: FILL, height: FIT }, textAlign: 'centre', ...inset };

@@ -1,6 +1,7 @@
 import type { Held } from '../drawing/index.js';
 import { area, bottom, BoxIndex, covers, right, union, type Rect } from '../model/index.js';
 
+import { tabPlaces } from './evenTabs.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
@@ -71,11 +72,21 @@ export class TreeBuilder {
       const children = group.flow === 'column' ? gatherInset(parts, box) : group.children;
       const limited = this.#tolerance.without?.has('limits')
         ? children
-        : gatherLimited(group.flow, children, box, wideMargin(box, !holder), this.#column);
+        : this.#gatherLimited(group.flow, children, box, holder);
       const only = limited.length === 1 && children.length > 1;
       return { flow: only ? 'column' : group.flow, children: limited, pins: [...pins, ...group.pins] };
     }
     return { flow: 'column', children: [group], pins };
+  }
+
+  #gatherLimited(
+    flow: NonNullable<Node['flow']>,
+    children: readonly Node[],
+    box: Rect,
+    holder: boolean,
+  ): readonly Node[] {
+    const fills = flow === 'row' && tabPlaces(children, box, this.#tolerance) !== undefined;
+    return fills ? children : gatherLimited(flow, children, box, wideMargin(box, !holder), this.#column);
   }
 
   #node(held: Held): Node {

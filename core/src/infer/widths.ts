@@ -69,6 +69,7 @@ export function fitsContent(node: Node, tolerance: Tolerance): boolean {
   if (
     node.flow === 'column' &&
     !node.item &&
+    !node.isPadded &&
     Math.max(...node.children.map((c) => c.box.width)) < node.box.width - tolerance.same * 2
   )
     return false;

@@ -1,5 +1,6 @@
 import { gapPx, inFlow } from '../../layout/index.js';
 import { FIT, NO_PADDING, ruleOf, walk, withOverride, type Part } from '../../model/index.js';
+import { usual } from '../seat.js';
 import type { Boxes } from '../standingPart.js';
 import priors from './phones.json' with { type: 'json' };
 
@@ -22,9 +23,14 @@ function isLinks(part: Part, boxes: Boxes): boolean {
   );
 }
 
-/** The room that is left above what stands at the foot of a rail: more than all the gaps in it. */
-const isFoot = (child: Part, rail: Part): boolean =>
-  !child.rules.pin && (child.rules.gapBefore ?? 0) > Math.max(LINK, 2 * gapPx(rail));
+/** The room that is left above what stands at the foot of a rail: more than all the gaps in it and in what stands above. */
+function isFoot(child: Part, rail: Part): boolean {
+  const above = inFlow(rail).slice(0, inFlow(rail).indexOf(child));
+  if (child.rules.pin || above.length === 0) return false;
+  const { gapBefore } = child.rules;
+  const gaps = [...(gapBefore === undefined ? [] : [gapPx(rail)]), ...above.map(gapPx)];
+  return (gapBefore ?? gapPx(rail)) > Math.max(LINK, 2 * Math.max(0, ...gaps));
+}
 
 /** A line along an edge of a rail. */
 const isEdge = (child: Part): boolean =>
@@ -40,13 +46,20 @@ function asWideAsWords(link: Part, below: number): Part {
   return inner ? { ...told, children: [asWideAsWords(only, below)] } : told;
 }
 
+const wordSize = (part: Part): number | undefined =>
+  part.content?.kind === 'text' ? part.content.runs[0]?.style.size : undefined;
+
 /** A list of links whose lines stand side by side below a frame width, after a name, where it has one, in a line of its own. */
 function inLines(list: Part, below: number): Part {
+  const size = usual([...walk(list)].flatMap((p) => wordSize(p) ?? []));
   const [name, second] = inFlow(list);
   const isHeaded = (second?.rules.gapBefore ?? 0) > gapPx(list);
   const children = list.children.map((c) => {
     if (c === name && isHeaded)
       return withOverride(c, below, { width: { kind: 'share', percent: 100 }, maxWidth: null });
+    // What heads some of the links is no link.
+    if (c !== name && [...walk(c)].every((p) => (wordSize(p) ?? size) !== size || p.children.length > 0))
+      return withOverride(c, below, { hidden: true });
     const told = asWideAsWords(c, below);
     return c.rules.gapBefore === undefined || c.rules.pin
       ? told

@@ -1,0 +1,110 @@
+import { bottom, right, union, type Edges, type Rect } from '../model/index.js';
+import { isHolder, isText, near, type Node } from './node.js';
+import { endOf, groupNode, other, startOf, type Axis } from './stack.js';
+
+/** So many entries, the marked one among them, are a list of which one is marked. */
+const LIST = 3;
+
+/** The distances of the sides of something from those of what it stands in. */
+const within = (inner: Rect, outer: Rect): Edges => ({
+  top: inner.y - outer.y,
+  right: right(outer) - right(inner),
+  bottom: bottom(outer) - bottom(inner),
+  left: inner.x - outer.x,
+});
+
+const contentBox = (node: Node): Rect => union(node.children.map((c) => c.box));
+
+/** The room that a marked thing shows around what it holds. */
+export const roomOf = (marked: Node): Edges => within(contentBox(marked), marked.box);
+
+/** The size of the first words in a node; undefined where it has none. */
+function wordSize(node: Node): number | undefined {
+  if (isText(node) && node.item?.kind === 'text') return node.item.content.runs[0]?.style.size;
+  for (const child of node.children) {
+    const size = wordSize(child);
+    if (size !== undefined) return size;
+  }
+  return undefined;
+}
+
+/** Where the leaves of a node begin across an axis. */
+function* starts(node: Node, axis: Axis): Generator<number> {
+  if (node.children.length === 0) yield startOf(node.box, axis);
+  for (const child of node.children) yield* starts(child, axis);
+}
+
+/** A box with the distances that the content of another keeps from its sides along an axis, and its place across that. */
+function around(content: Rect, axis: Axis, edges: Edges, marked: Rect): Rect {
+  return axis === 'column'
+    ? { ...marked, y: content.y - edges.top, height: content.height + edges.top + edges.bottom }
+    : { ...marked, x: content.x - edges.left, width: content.width + edges.left + edges.right };
+}
+
+/**
+ * The entry of a list in the room that the marked one shows; undefined where it is none of the same list: an entry has
+ * words of that size, and what it holds stands across the list as in the marked one.
+ */
+function inRoomOf(marked: Node, entry: Node, axis: Axis, by: number): Node | undefined {
+  if (entry.item && !isText(entry)) return undefined;
+  if (wordSize(entry) !== wordSize(marked)) return undefined;
+  const across = other(axis);
+  const lines = [...starts(marked, across)];
+  if (![...starts(entry, across)].some((s) => lines.some((l) => near(s, l, by)))) return undefined;
+  const edges = roomOf(marked);
+  const box = around(entry.box, axis, edges, marked.box);
+  const fits =
+    startOf(entry.box, across) >= startOf(box, across) - by && endOf(entry.box, across) <= endOf(box, across) + by;
+  // Icons differ by their ink: what is as high as the marked one's content within a few px stands in its middle.
+  const size = (r: Rect) => (axis === 'column' ? r.height : 0);
+  const less = size(contentBox(marked)) - size(entry.box);
+  if (!fits || Math.abs(less) > edges.top + edges.bottom) return undefined;
+  const whole = { ...box, y: box.y - less / 2, height: box.height + less };
+  const node = entry.item || entry.flow === undefined ? groupNode('column', [entry]) : entry;
+  return { ...node, box: axis === 'column' ? whole : box, isPadded: true };
+}
+
+/** The entries of a list of which one is marked, in the room that this one shows, and where they stand among their siblings. */
+export interface Marked {
+  readonly entries: ReadonlyMap<Node, Node>;
+  /** The first of them, and what follows the last; between them are their headings, too. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * In a list of which one entry is marked by a background, this shows the room that every entry has: where it makes the spaces
+ * between all of them the same, the others have it too, unseen. Undefined for other stacks.
+ */
+export function markedList(nodes: readonly Node[], axis: Axis, by: number): Marked | undefined {
+  for (const [at, marked] of nodes.entries()) {
+    const found = isMarked(marked) ? listAround(nodes, at, axis, by) : undefined;
+    if (found) return found;
+  }
+  return undefined;
+}
+
+export const isMarked = (node: Node): boolean =>
+  node.item?.kind === 'shape' && isHolder(node) && node.children.length > 0 && wordSize(node) !== undefined;
+
+/** The entries beside the marked one in the room that it shows, where this makes even what was not. */
+function listAround(nodes: readonly Node[], at: number, axis: Axis, by: number): Marked | undefined {
+  const marked = nodes[at] as Node;
+  const padded = nodes.map((n, i) => (i === at ? marked : inRoomOf(marked, n, axis, by)));
+  const gaps = padded.slice(1).map((b, i): number => {
+    const a = padded[i];
+    return a && b ? startOf(b.box, axis) - endOf(a.box, axis) : NaN;
+  });
+  // The space that the marked one keeps from an entry is the one between all.
+  for (const even of [gaps[at], gaps[at - 1]]) {
+    if (even === undefined || Number.isNaN(even) || even < -by) continue;
+    const isEven = gaps.map((g) => near(g, even, 1.5 * by));
+    if (!isEven.some((e, i) => e && i !== at && i !== at - 1)) continue;
+    const entries = nodes.flatMap((n, i): [Node, Node][] =>
+      isEven[i] || isEven[i - 1] ? [[n, padded[i] as Node]] : [],
+    );
+    if (entries.length < LIST) continue;
+    return { from: isEven.indexOf(true), to: isEven.lastIndexOf(true) + 2, entries: new Map(entries) };
+  }
+  return undefined;
+}
