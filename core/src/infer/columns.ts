@@ -11,6 +11,7 @@ import {
   type Size,
 } from '../model/index.js';
 import type { Builder } from './build.js';
+import { tabPlaces } from './evenTabs.js';
 import { hasParagraph, isLeaf, isRule, isText, lineCount, near, type Node, type Tolerance } from './node.js';
 import { inContentColumn, WIDE_MARGIN } from './contentColumn.js';
 import { evenWords } from './grids.js';
@@ -133,6 +134,8 @@ export function columnChild(asRead: Node, inner: Rect, b: Builder, column: Colum
     return { node, rules: { width: column.widest ? FIT : FILL }, box: spanning(node.box, inner) };
   const table = ofTable(node, inner, by, column.limited);
   if (table) return table;
+  if (node.flow === 'row' && !node.item && tabPlaces(node.children, inner, b.tolerance))
+    return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
   if (b.fits(node)) {
     // A stack of words may reach further than they do; a button may not.
     return inset({ node, rules: { width: FIT, ...aligned(place) }, box: node.box }, inner, place, by);

@@ -6,15 +6,23 @@ import { fitsContent } from './widths.js';
 /** So many things whose middles stand at even steps are tabs. */
 const TABS = 3;
 
+/** The places of equal columns with their content in the middle, px: the first `left` of the sides, then one every `step`. */
+export interface Places {
+  readonly left: number;
+  readonly rest: number;
+  readonly width: number;
+  readonly step: number;
+}
+
 /**
- * The places of equal tabs in a box, px: things as wide as their content whose middles stand at even steps that fill it, from
- * `left` on. Undefined for other things, and for those that begin at even steps, too.
+ * The places in a box of things whose middles stand at even steps, as equal as far from both sides: tabs that fill it, or columns
+ * with gaps between them. Undefined for other things, and for those that begin at even steps, too.
  */
 export function tabPlaces(
   children: readonly Node[],
   box: Rect,
   tolerance: Tolerance,
-): { left: number; rest: number; step: number } | undefined {
+): Places | undefined {
   const [first] = children;
   const count = children.length;
   const by = tolerance.same;
@@ -24,9 +32,12 @@ export function tabPlaces(
   const step = commonest(steps, by);
   const starts = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
   if (step.count < steps.length || commonest(starts, by).count === starts.length) return undefined;
-  const left = centreX(first.box) - step.value / 2 - box.x;
-  const rest = box.width - left - step.value * count;
-  if (left < -1 || Math.abs(left - rest) > by * 2 || children.some((c) => c.box.width > step.value))
-    return undefined;
-  return { left, rest, step: step.value };
+  const before = centreX(first.box) - box.x;
+  const after = box.width - before - step.value * (count - 1);
+  if (Math.abs(before - after) > by * 2) return undefined;
+  // What is further from the sides than half a step keeps a padding; what is nearer leaves gaps.
+  const left = Math.max(0, before - step.value / 2);
+  const width = Math.min(step.value, before + after);
+  if (children.some((c) => c.box.width > width)) return undefined;
+  return { left, rest: Math.max(0, after - step.value / 2), width, step: step.value };
 }

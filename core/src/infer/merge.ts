@@ -11,6 +11,7 @@ import {
   type RuleChange,
   type Rules,
 } from '../model/index.js';
+import { CLOSER } from './repair.js';
 import { LengthTokens, typeSize } from './typeSteps.js';
 
 /** A structure's tree with what another width changes about it. */
@@ -67,6 +68,22 @@ function keptKind(first: Rules, second: Rules): Rules {
     : second;
 }
 
+/** Words with their letters as close as in either drawing: where one of them leaves a hair less room than they take. */
+function withClosest(content: Content, other: Content | undefined): Content {
+  if (content.kind !== 'text' || other?.kind !== 'text' || content.runs.length !== other.runs.length)
+    return content;
+  const closer = content.runs.map(({ style }, i) => {
+    const spacing = other.runs[i]?.style.letterSpacing ?? Infinity;
+    return spacing < style.letterSpacing && spacing >= style.letterSpacing - CLOSER ? spacing : undefined;
+  });
+  if (closer.every((c) => c === undefined)) return content;
+  const runs = content.runs.map((run, i) => ({
+    ...run,
+    style: { ...run.style, letterSpacing: closer[i] ?? run.style.letterSpacing },
+  }));
+  return { ...content, runs };
+}
+
 /** Puts two readings of one grouping together: the second's rules hold in frames narrower than `below`. */
 export class Merger {
   readonly #below: number;
@@ -87,7 +104,8 @@ export class Merger {
 
   #part(wide: Part, narrow: Part): Part {
     const children = this.#children(wide, narrow);
-    const part: Part = { ...wide, children };
+    const content = wide.content && withClosest(wide.content, narrow.content);
+    const part: Part = { ...wide, children, ...(content && { content }) };
     const before = this.#standing(wide).rules;
     const change = changeTo(withoutBreak(before), keptKind(before, withoutBreak(narrow.rules)));
     return this.#stepped(withOverride(part, this.#below, change), narrow.content);

@@ -24,7 +24,7 @@ const MAX_OFF = 2.5;
 /** More repairs than this and the drawing is no screen. */
 const MAX_REPAIRS = 400;
 /** Letters may be set this much closer to keep the drawn line breaks, px a letter: no eye sees it. */
-const CLOSER = 0.08;
+export const CLOSER = 0.08;
 
 type Items = ReadonlyMap<string, Item>;
 

@@ -239,7 +239,7 @@ function evenTabs(
 ): { rules: Rules; seats: Seat[] } | undefined {
   const places = tabPlaces(children, box, b.tolerance);
   if (!places) return undefined;
-  const { left, rest, step } = places;
+  const { left, rest, width, step } = places;
   const span = crossSpan(children);
   const padding = {
     top: b.px(Math.max(0, span.from - box.y)),
@@ -248,12 +248,13 @@ function evenTabs(
     left: b.px(Math.max(0, left)),
   };
   const seats = children.map((node, i): Seat => {
-    const seatBox = { ...node.box, x: box.x + left + i * step, width: step };
+    const seatBox = { ...node.box, x: box.x + left + i * step, width };
     const top = node.box.y - span.from;
     const inset = top > b.tolerance.same ? { inset: { top } } : {};
     return { node, box: seatBox, rules: { width: FILL, height: FIT }, textAlign: 'centre', ...inset };
   });
-  return { rules: { flow: 'row', padding }, seats };
+  const gap = b.px(step - width);
+  return { rules: { flow: 'row', ...(gap > 0 && { gap }), padding }, seats };
 }
 
 /** Holders in a row that does not reach its end: they may grow up to what was drawn. */

@@ -23,6 +23,7 @@ import { near } from './node.js';
 import { freeWidths } from './freeWidths.js';
 import { readDrawing, snapOf, toleranceOf, withGuesses, type ReadOptions } from './read.js';
 import { Regrouper } from './regroup.js';
+import { fitWords } from './repair.js';
 import { settle } from './settle/settle.js';
 import { simplify } from './simplify.js';
 import { snapItems } from './snap.js';
@@ -118,7 +119,8 @@ function readIn(
   const taken = new Set([...walk(grouping)].map((p) => p.id));
   const builder = new Builder(tolerance, measurer, `n${Math.round(drawing.width)}-`, taken);
   const draft = builder.root(drawing, { ...node, of: grouping.id });
-  return { tree: settle(draft, builder.targets, drawing, builder.engine), afresh: regrouper.afresh };
+  const settled = settle(draft, builder.targets, drawing, builder.engine);
+  return { tree: fitWords(settled, drawing, builder.engine), afresh: regrouper.afresh };
 }
 
 /**
@@ -180,6 +182,7 @@ function merged(
     const around = new Set(
       astrayFirst(result, narrow, engine).flatMap((id) => containerOf(base.root, id, own) ?? []),
     );
+    if ((globalThis as any).DEV) (globalThis as any).DEV(round, result, narrow, deviations(result, narrow, engine), standingBoxes(result, narrow.width, engine), tree, base.root);
     if (round === ROUNDS || around.size === 0) return result;
     for (const id of around) own.add(id);
   }
