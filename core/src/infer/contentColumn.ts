@@ -12,6 +12,11 @@ export interface Column {
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
 export const WIDE_MARGIN = 41;
+/**
+ * Where the right edge is open, because words end where they will, narrower margins come from padding, px: of 25 such screens that
+ * were counted the content of none grew off a margin of up to 72 px, and that of one off a wider one.
+ */
+export const OPEN_MARGIN = 72;
 /** Narrower screens have margins, and no column, px. */
 const LEAST_WIDTH = 600;
 /** So many items begin at the left edge of a content column. */
@@ -46,7 +51,7 @@ function openStart(items: Drawing['items'], width: number): number | undefined {
   const inside = items.map((i) => i.box).filter((b) => b.x > 1 || right(b) < width - 1);
   const start = Math.round(Math.min(...inside.map((b) => b.x)));
   const end = Math.max(...inside.map(right));
-  return start >= WIDE_MARGIN && start < width / 2 && end <= width - start + SAME ? start : undefined;
+  return start >= OPEN_MARGIN && start < width / 2 && end <= width - start + SAME ? start : undefined;
 }
 
 /** Whether what reaches from one place to another begins where the content column does and all but reaches its end. */

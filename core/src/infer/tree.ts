@@ -4,7 +4,7 @@ import { area, bottom, BoxIndex, covers, right, union, type Rect } from '../mode
 import { tabPlaces } from './evenTabs.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
-import { standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
+import { OPEN_MARGIN, standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
 import { Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -269,7 +269,8 @@ function gatherLimited(
   if (open) end = right(box) - (left - box.x);
   else if (column && standsIn(column, left, end)) end = column.to;
   const margins = [left - box.x, right(box) - end] as const;
-  if (box.width <= WIDE_BOX || Math.min(...margins) <= wide || !near(...margins, 2)) return children;
+  const least = open ? Math.max(wide, OPEN_MARGIN) : wide;
+  if (box.width <= WIDE_BOX || Math.min(...margins) <= least || !near(...margins, 2)) return children;
   const middle = (c: Node) => near(c.box.x - left, end - right(c.box), 2);
   if (flow === 'column' && (children.length < 2 ? !open : children.every(middle))) return children;
   const group = groupNode(flow, children);
