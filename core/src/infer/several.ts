@@ -182,7 +182,6 @@ function merged(
     const around = new Set(
       astrayFirst(result, narrow, engine).flatMap((id) => containerOf(base.root, id, own) ?? []),
     );
-    if ((globalThis as any).DEV) (globalThis as any).DEV(round, result, narrow, deviations(result, narrow, engine), standingBoxes(result, narrow.width, engine), tree, base.root);
     if (round === ROUNDS || around.size === 0) return result;
     for (const id of around) own.add(id);
   }
