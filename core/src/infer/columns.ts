@@ -134,7 +134,7 @@ export function columnChild(asRead: Node, inner: Rect, b: Builder, column: Colum
     return { node, rules: { width: column.widest ? FIT : FILL }, box: spanning(node.box, inner) };
   const table = ofTable(node, inner, by, column.limited);
   if (table) return table;
-  if (node.flow === 'row' && !node.item && tabPlaces(node.children, inner, b.tolerance))
+  if (node.flow === 'row' && !node.item && tabPlaces([node.children], inner, b.tolerance))
     return { node, rules: { width: FILL }, box: spanning(node.box, inner) };
   if (b.fits(node)) {
     // A stack of words may reach further than they do; a button may not.

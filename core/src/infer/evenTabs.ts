@@ -1,9 +1,9 @@
 import { centreX, type Rect } from '../model/index.js';
-import { isText, type Node, type Tolerance } from './node.js';
+import { isText, near, type Node, type Tolerance } from './node.js';
 import { commonest } from './stack.js';
 import { fitsContent } from './widths.js';
 
-/** So many things whose middles stand at even steps are tabs. */
+/** So many things in one line whose middles stand at even steps are tabs; in several lines two are enough. */
 const TABS = 3;
 
 /** The places of equal columns with their content in the middle, px: the first `left` of the sides, then one every `step`. */
@@ -14,30 +14,48 @@ export interface Places {
   readonly step: number;
 }
 
+const isEven = (numbers: readonly number[], by: number): boolean =>
+  commonest(numbers, by).count === numbers.length;
+
 /**
  * The places in a box of things whose middles stand at even steps, as equal as far from both sides: tabs that fill it, or columns
- * with gaps between them. Undefined for other things, and for those that begin at even steps, too.
+ * with gaps between them, in one line or several. Undefined for other things, and for those that begin at even steps, too.
  */
 export function tabPlaces(
-  children: readonly Node[],
+  lines: readonly (readonly Node[])[],
   box: Rect,
   tolerance: Tolerance,
 ): Places | undefined {
-  const [first] = children;
-  const count = children.length;
+  const [line, ...more] = lines;
+  const [first, second] = line ?? [];
+  const all = lines.flat();
   const by = tolerance.same;
-  if (!first || count < TABS || children.some((c) => c.item && !isText(c))) return undefined;
-  if (!children.every((c) => fitsContent(c, tolerance))) return undefined;
-  const steps = children.slice(1).map((c, i) => centreX(c.box) - centreX((children[i] as Node).box));
-  const step = commonest(steps, by);
-  const starts = children.slice(1).map((c, i) => c.box.x - (children[i] as Node).box.x);
-  if (step.count < steps.length || commonest(starts, by).count === starts.length) return undefined;
-  const before = centreX(first.box) - box.x;
-  const after = box.width - before - step.value * (count - 1);
-  if (Math.abs(before - after) > by * 2) return undefined;
+  if (!line || !first || !second || (more.length === 0 && line.length < TABS)) return undefined;
+  if (all.some((c) => c.item && !isText(c)) || !all.every((c) => fitsContent(c, tolerance))) return undefined;
+  const columns = line.map((_, i) => lines.flatMap((l) => l[i] ?? []));
+  const middles = columns.map((column) => centreX((column[0] as Node).box));
+  if (
+    more.some((l) => l.length > line.length || l.some((c, i) => !near(centreX(c.box), middles[i] ?? NaN, by)))
+  )
+    return undefined;
+  const steps = middles.slice(1).map((m, i) => m - (middles[i] as number));
+  const starts = line.slice(1).map((c, i) => c.box.x - (line[i] as Node).box.x);
+  if (!isEven(steps, by)) return undefined;
+  // What begins at even steps, line below line, has its content at the start.
+  const atStart = columns.every((column) =>
+    isEven(
+      column.map((c) => c.box.x),
+      by,
+    ),
+  );
+  if (atStart && (isEven(starts, by) || more.length > 0)) return undefined;
+  const step = commonest(steps, by).value;
+  const before = (middles[0] as number) - box.x;
+  const after = box.width - before - step * (line.length - 1);
+  if (!near(before, after, by * 2)) return undefined;
   // What is further from the sides than half a step keeps a padding; what is nearer leaves gaps.
-  const left = Math.max(0, before - step.value / 2);
-  const width = Math.min(step.value, before + after);
-  if (children.some((c) => c.box.width > width)) return undefined;
-  return { left, rest: Math.max(0, after - step.value / 2), width, step: step.value };
+  const left = Math.max(0, before - step / 2);
+  const width = Math.min(step, before + after);
+  if (all.some((c) => c.box.width > width)) return undefined;
+  return { left, rest: Math.max(0, after - step / 2), width, step };
 }

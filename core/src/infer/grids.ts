@@ -3,6 +3,8 @@ import { bentoRules } from './bento.js';
 import type { Builder } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
+import { linesOf } from './lines.js';
+import { middleGrid, WORDS_MIN } from './middleGrid.js';
 import { commonest, gapsOf, sharedSide, spread } from './stack.js';
 import { feetOf, isRagged, isRigid } from './widths.js';
 import type { Seat } from './seat.js';
@@ -32,35 +34,12 @@ export function repeats(node: Node, box: Rect, b: Builder): boolean {
   return near(l, r, by) && first.box.height > 48;
 }
 
-interface Lines {
-  readonly rows: Node[][];
-  readonly gap: number;
-  readonly crossGap: number;
-}
-
-function linesOf(children: readonly Node[], b: Builder): Lines {
-  const rows: Node[][] = [];
-  for (const child of children) {
-    const row = rows.at(-1);
-    const last = row?.at(-1);
-    if (row && last && child.box.x > last.box.x) row.push(child);
-    else rows.push([child]);
-  }
-  const gaps = rows.flatMap((row) => gapsOf(row, 'row'));
-  const down = rows.slice(1).map((row, i) => {
-    const above = rows[i] as Node[];
-    return Math.min(...row.map((n) => n.box.y)) - Math.max(...above.map((n) => bottom(n.box)));
-  });
-  const gap = b.px(commonest(gaps, b.tolerance.same).value);
-  return { rows, gap, crossGap: down.length > 0 ? b.px(commonest(down, b.tolerance.same).value) : gap };
-}
-
 /** Rows of alike things: columns that repeat when the things share the width, else a wrap of things that fit. */
 export function gridRules(node: Node, box: Rect, b: Builder): { rules: Rules; seats: Seat[] } {
   const spanned = bentoRules(node, box, b);
   if (spanned) return spanned;
   const { children } = node;
-  const words = evenWords(children, box, b);
+  const words = evenWords(children, box, b) ?? middleGrid(children, box, b);
   if (words) return words;
   const { rows, gap, crossGap } = linesOf(children, b);
   const [left, top] = [Math.min(...children.map((c) => c.box.x)), Math.min(...children.map((c) => c.box.y))];
@@ -219,8 +198,6 @@ const sameHeight = (row: readonly Node[], by: number): boolean =>
 
 /** Gaps that two columns alone may be told by: with more of them the even steps say enough. */
 const USUAL_GAPS = [8, 12, 16, 20, 24, 28, 32, 40, 48, 56, 64];
-/** Columns of words are not set narrower than this, px. */
-const WORDS_MIN = 120;
 /** Paragraphs may be set in this share of their drawn measure before a column gives way. */
 const WORDS_SHRINK = 0.75;
 
@@ -250,11 +227,9 @@ export function evenWords(
   const track = step.value - gap;
   if (gap < 4 || gap > track * 0.7 || children.some((c) => c.box.width > track + by)) return undefined;
   if (count === 2 && !USUAL_GAPS.some((g) => near(g, gap, by))) return undefined;
-  const [top, end] = [first.box.y, Math.max(...children.map((c) => bottom(c.box)))];
-  const onSteps = rows.every((row) =>
-    row.every((c, i) => near(c.box.y, row[0]?.box.y ?? 0, by) && near(c.box.x, line[i]?.box.x ?? 0, by)),
-  );
-  if (!onSteps) return undefined;
+  const top = Math.min(...children.map((c) => c.box.y));
+  const end = Math.max(...children.map((c) => bottom(c.box)));
+  if (!rows.every((row) => row.every((c, i) => near(c.box.x, line[i]?.box.x ?? 0, by)))) return undefined;
   const least = Math.max(
     ...children.map((c) => (hasParagraph(c) ? Math.min(c.box.width, track * WORDS_SHRINK) : c.box.width)),
   );
@@ -270,12 +245,18 @@ export function evenWords(
       left: b.px(left),
     },
   };
-  const seats = rows.flatMap((row) =>
-    row.map((node, i): Seat => ({
-      node,
-      box: { ...node.box, x: box.x + left + i * step.value, width: track },
-      rules: { width: FILL, height: FIT },
-    })),
-  );
+  const seats = rows.flatMap((row) => {
+    const level = Math.min(...row.map((n) => n.box.y));
+    return row.map((node, i): Seat => {
+      // An icon's strokes begin below the top of its box.
+      const lower = node.box.y - level;
+      return {
+        node,
+        box: { ...node.box, x: box.x + left + i * step.value, width: track },
+        rules: { width: FILL, height: FIT },
+        ...(lower > b.tolerance.same && { inset: { top: lower } }),
+      };
+    });
+  });
   return { rules, seats };
 }

@@ -16,7 +16,7 @@ const within = (inner: Rect, outer: Rect): Edges => ({
 const contentBox = (node: Node): Rect => union(node.children.map((c) => c.box));
 
 /** The room that a marked thing shows around what it holds. */
-export const roomOf = (marked: Node): Edges => within(contentBox(marked), marked.box);
+const roomOf = (marked: Node): Edges => within(contentBox(marked), marked.box);
 
 /** The size of the first words in a node; undefined where it has none. */
 function wordSize(node: Node): number | undefined {
@@ -34,12 +34,28 @@ function* starts(node: Node, axis: Axis): Generator<number> {
   for (const child of node.children) yield* starts(child, axis);
 }
 
-/** A box with the distances that the content of another keeps from its sides along an axis, and its place across that. */
-function around(content: Rect, axis: Axis, edges: Edges, marked: Rect): Rect {
-  return axis === 'column'
-    ? { ...marked, y: content.y - edges.top, height: content.height + edges.top + edges.bottom }
-    : { ...marked, x: content.x - edges.left, width: content.width + edges.left + edges.right };
+/**
+ * The room around something that is made as what a marked thing holds. Icons differ by their ink: what is about as high as that
+ * stands in the middle.
+ */
+export function withRoom(content: Rect, marked: Node): Rect {
+  const { top, right: end, bottom: foot, left } = roomOf(marked);
+  const less = contentBox(marked).height - content.height;
+  const rest = Math.abs(less) <= top + foot ? less / 2 : 0;
+  return {
+    x: content.x - left,
+    y: content.y - top - rest,
+    width: content.width + left + end,
+    height: content.height + top + foot + 2 * rest,
+  };
 }
+
+/** The room of an entry in a row of them: as high as the marked one. */
+const around = (entry: Node, marked: Node): Rect => ({
+  ...withRoom(entry.box, marked),
+  y: marked.box.y,
+  height: marked.box.height,
+});
 
 /**
  * The entry of a list in the room that the marked one shows; undefined where it is none of the same list: an entry has
@@ -51,17 +67,17 @@ function inRoomOf(marked: Node, entry: Node, axis: Axis, by: number): Node | und
   const across = other(axis);
   const lines = [...starts(marked, across)];
   if (![...starts(entry, across)].some((s) => lines.some((l) => near(s, l, by)))) return undefined;
-  const edges = roomOf(marked);
-  const box = around(entry.box, axis, edges, marked.box);
-  const fits =
-    startOf(entry.box, across) >= startOf(box, across) - by && endOf(entry.box, across) <= endOf(box, across) + by;
-  // Icons differ by their ink: what is as high as the marked one's content within a few px stands in its middle.
-  const size = (r: Rect) => (axis === 'column' ? r.height : 0);
-  const less = size(contentBox(marked)) - size(entry.box);
-  if (!fits || Math.abs(less) > edges.top + edges.bottom) return undefined;
-  const whole = { ...box, y: box.y - less / 2, height: box.height + less };
+  const room = withRoom(entry.box, marked);
+  const box =
+    axis === 'column' ? { ...room, x: marked.box.x, width: marked.box.width } : around(entry, marked);
+  const isInside =
+    startOf(entry.box, across) >= startOf(box, across) - by &&
+    endOf(entry.box, across) <= endOf(box, across) + by;
+  const isAsHigh =
+    Math.abs(contentBox(marked).height - entry.box.height) <= marked.box.height - contentBox(marked).height;
+  if (!isInside || (axis === 'column' && !isAsHigh)) return undefined;
   const node = entry.item || entry.flow === undefined ? groupNode('column', [entry]) : entry;
-  return { ...node, box: axis === 'column' ? whole : box, isPadded: true };
+  return { ...node, box, isPadded: true };
 }
 
 /** The entries of a list of which one is marked, in the room that this one shows, and where they stand among their siblings. */

@@ -1,10 +1,10 @@
 import { containmentOf, type Item } from '../drawing/index.js';
-import { area, bottom, right, union, walk, type Part, type Rect } from '../model/index.js';
+import { area, bottom, centreX, right, union, walk, type Part, type Rect } from '../model/index.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { inkOf } from './build.js';
 import { Grouper } from './group.js';
-import { isMarked, roomOf } from './marked.js';
+import { isMarked, withRoom } from './marked.js';
 import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { meetingRows } from './separators.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -19,6 +19,8 @@ interface Laid {
   readonly pins?: readonly Node[];
   readonly tracks?: Node['tracks'];
 }
+
+const NOWHERE: Rect = { x: NaN, y: NaN, width: NaN, height: NaN };
 
 /** Inside means inside but for this much, px. */
 const EDGE = 2;
@@ -49,6 +51,14 @@ const holds = (outer: Rect, inner: Rect): boolean =>
   right(inner) <= right(outer) + EDGE &&
   bottom(inner) <= bottom(outer) + EDGE;
 
+/** The unpainted row that a place is, or that is all it holds. */
+function rowIn(slot: Slot): Slot | undefined {
+  if (slot.item || slot.own) return undefined;
+  if (slot.part?.rules.flow === 'row') return slot;
+  const [only, ...more] = slot.inFlow;
+  return only && more.length + slot.pins.length === 0 ? rowIn(only) : undefined;
+}
+
 /** What is left of a container whose words are gone, and that is no more than this share of it, was something else. */
 const REST = { share: 0.2, texts: 3 };
 
@@ -69,30 +79,23 @@ function withRoomOfMarked(parts: readonly (Part | undefined)[], nodes: readonly 
   const at = nodes.findIndex((n, i) => isMarked(n) && parts[i]?.rules.padding !== undefined);
   const [marked, part] = [nodes[at], parts[at]];
   if (!marked || !part) return nodes;
-  const room = roomOf(marked);
   return nodes.map((node, i) => {
     const other = parts[i];
     const isLike = other && !other.paint && !node.item && node.children.length > 0 && hasRoomOf(other, part);
     if (!isLike) return node;
-    const { x, y, width, height } = node.box;
-    const box = {
-      x: x - room.left,
-      y: y - room.top,
-      width: width + room.left + room.right,
-      height: height + room.top + room.bottom,
-    };
-    return { ...node, box, isPadded: true };
+    return { ...node, box: withRoom(node.box, marked), isPadded: true };
   });
 }
 
-/** Whether two containers have the same padding, to a px. */
+/** Whether two containers keep their content as far from their sides, and both from above and below. */
 const hasRoomOf = (a: Part, b: Part): boolean => {
   const [p, q] = [a.rules.padding, b.rules.padding];
   return (
     p !== undefined &&
     q !== undefined &&
-    (['top', 'right', 'bottom', 'left'] as const).every((side) => near(p[side], q[side], EDGE)) &&
-    p.top + p.bottom > 0
+    near(p.left, q.left, EDGE) &&
+    near(p.right, q.right, EDGE) &&
+    p.top * p.bottom * q.top * q.bottom > 0
   );
 };
 
@@ -157,9 +160,7 @@ export class Regrouper {
         (a, b) => Number(Boolean(b.item)) - Number(Boolean(a.item)) || area(boxOf(a)) - area(boxOf(b)),
       )[0];
     // What stands on the line of an unpainted row belongs to it: a menu button in a top bar.
-    const line = into.inFlow.find(
-      (s) => !s.item && s.part?.rules.flow === 'row' && onLine(box, boxOf(s)) && !s.own,
-    );
+    const line = into.inFlow.flatMap((s) => rowIn(s) ?? []).find((s) => onLine(box, boxOf(s)));
     if (inside) this.#put(extra, inside);
     else (line ?? into).inFlow.push(extra);
   }
@@ -247,13 +248,18 @@ export class Regrouper {
     if (!lines.every((line) => single('row', line))) return this.#spanned(nodes);
     const [first] = lines;
     const by = this.#tolerance.same * 1.5;
-    const aligned = lines.every((line) =>
-      line.every(
-        (n, i) =>
-          near(n.box.x, first?.[i]?.box.x ?? NaN, by) &&
-          (isRagged(n) || near(n.box.width, first?.[i]?.box.width ?? NaN, by)),
-      ),
-    );
+    const inMiddle = (nodes: readonly Node[], at: (i: number) => Node | undefined): boolean =>
+      nodes.every((n, i) => isRagged(n) && near(centreX(n.box), centreX(at(i)?.box ?? NOWHERE), by));
+    const centred = lines.every((line) => inMiddle(line, (i) => first?.[i]));
+    const aligned =
+      centred ||
+      lines.every((line) =>
+        line.every(
+          (n, i) =>
+            near(n.box.x, first?.[i]?.box.x ?? NaN, by) &&
+            (isRagged(n) || near(n.box.width, first?.[i]?.box.width ?? NaN, by)),
+        ),
+      );
     if (aligned) return { flow: 'grid', children: lines.flat() };
     return this.#spanned(nodes) ?? { flow: 'wrap', children: lines.flat() };
   }

@@ -1,18 +1,9 @@
-import {
-  bottom,
-  FILL,
-  FIT,
-  fixed,
-  right,
-  round,
-  type Rect,
-  type Rules,
-  type Size,
-} from '../model/index.js';
+import { bottom, FILL, FIT, fixed, right, round, type Rect, type Rules, type Size } from '../model/index.js';
 import { crossSpan, OFF_MIDDLE, seatAcross, type Plan } from './across.js';
 import type { Builder } from './build.js';
 import { tabPlaces } from './evenTabs.js';
 import { evenWords, gridRules, repeats } from './grids.js';
+import { middleGrid } from './middleGrid.js';
 import { hasParagraph, isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
 import { planTable } from './tables.js';
@@ -41,7 +32,7 @@ export function planRow(read: Node, box: Rect, b: Builder, fits: boolean): { rul
   const by = b.tolerance.same;
   if (node.cells) return planTable(node, box, b);
   if (!fits && repeats(node, box, b)) return gridRules(node, box, b);
-  const words = fits ? undefined : evenWords(children, box, b);
+  const words = fits ? undefined : (evenWords(children, box, b) ?? middleGrid(children, box, b));
   if (words) return words;
   // The grouping of another drawing of the screen stays.
   const ends = fits || node.of !== undefined ? undefined : heldApart(children);
@@ -237,7 +228,7 @@ function evenTabs(
   box: Rect,
   b: Builder,
 ): { rules: Rules; seats: Seat[] } | undefined {
-  const places = tabPlaces(children, box, b.tolerance);
+  const places = tabPlaces([children], box, b.tolerance);
   if (!places) return undefined;
   const { left, rest, width, step } = places;
   const span = crossSpan(children);

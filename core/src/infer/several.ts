@@ -9,6 +9,7 @@ import {
   walk,
   type LengthToken,
   type Part,
+  type Rules,
   type Structure,
 } from '../model/index.js';
 import type { TextMeasurer } from '../text/index.js';
@@ -135,12 +136,24 @@ function inOthersGrouping(
   options: ReadOptions,
 ): Part {
   const { root } = structure;
-  const { tree, afresh } = readIn(root, other, measurer, options);
+  const asGrouped = readIn(root, other, measurer, options);
+  const hanging = new Set([...asGrouped.afresh, ...hangingIn(asGrouped.tree, root)]);
+  const { tree, afresh } =
+    hanging.size > asGrouped.afresh.size ? readIn(root, other, measurer, options, hanging) : asGrouped;
+  if ((globalThis as any).LOG)
+    for (const id of afresh) (globalThis as any).LOG('other', 0, id, root, other, []);
   if (afresh.size === 0) return root;
   let grouping = root;
   for (const id of afresh) {
     const found = findPart(tree, id);
-    if (found) grouping = updatePart(grouping, id, (part) => ({ ...part, children: found.children }));
+    const items = new Set(found && [...walk(found)].flatMap((p) => p.source));
+    const isThere = (part: Part): boolean => [...walk(part)].some((p) => p.source.some((i) => items.has(i)));
+    // What the other drawing does not show stays beside what it groups.
+    if (found)
+      grouping = updatePart(grouping, id, (part) => ({
+        ...part,
+        children: [...found.children, ...part.children.filter((c) => !isThere(c))],
+      }));
   }
   const again = readIn(grouping, wide, measurer, options);
   const engine = new Engine(measurer);
@@ -148,11 +161,41 @@ function inOthersGrouping(
   for (const id of afresh) {
     const found = findPart(again.tree, id);
     if (!found || [...walk(found)].some((p) => again.afresh.has(p.id) || p.rules.flow === 'free')) continue;
-    const tried = updatePart(result, id, (part) => ({ ...found, name: part.name }));
-    if (standsAsBefore({ ...structure, root: result }, { ...structure, root: tried }, engine, [wide.width]))
-      result = tried;
+    if (hangingIn(found, root).length > 0) continue;
+    // As it stood among its own, or as it stands in the other grouping.
+    const tries = [(part: Part): Rules => ({ ...found.rules, ...seatOf(part.rules) }), () => found.rules];
+    const stands = (root: Part) =>
+      standsAsBefore({ ...structure, root: result }, { ...structure, root }, engine, [wide.width]);
+    const tried = tries
+      .map((rules) => updatePart(result, id, (part) => ({ ...found, name: part.name, rules: rules(part) })))
+      .find(stands);
+    if (tried) result = tried;
   }
   return result;
+}
+
+/** The rules by which a container lays what it holds. */
+const LAYS: ReadonlySet<string> = new Set([
+  'flow',
+  'gap',
+  'crossGap',
+  'align',
+  'justify',
+  'columns',
+  'rows',
+  'areas',
+] satisfies (keyof Rules)[]);
+
+/** How a part sits in what holds it, and its padding. */
+const seatOf = (rules: Rules): Rules =>
+  Object.fromEntries(Object.entries(rules).filter(([name]) => !LAYS.has(name)));
+
+/** The containers of a tree in which something hangs that stands in the flow in another, by their ids. */
+function hangingIn(tree: Part, inFlow: Part): string[] {
+  const flowing = new Set([...walk(inFlow)].filter((p) => !p.rules.pin).map((p) => p.id));
+  return [...walk(tree)]
+    .filter((part) => part.children.some((c) => c.rules.pin && flowing.has(c.id)))
+    .map((part) => part.id);
 }
 
 /** An item that stands this far from its place in a narrower drawing is in the wrong grouping there, px. */
@@ -182,6 +225,19 @@ function merged(
     const around = new Set(
       astrayFirst(result, narrow, engine).flatMap((id) => containerOf(base.root, id, own) ?? []),
     );
+    if ((globalThis as any).DEV)
+      (globalThis as any).DEV(
+        round,
+        result,
+        narrow,
+        deviations(result, narrow, engine),
+        standingBoxes(result, narrow.width, engine),
+        tree,
+        base.root,
+      );
+    if ((globalThis as any).LOG)
+      for (const id of around)
+        (globalThis as any).LOG('own', round, id, base.root, narrow, astrayFirst(result, narrow, engine));
     if (round === ROUNDS || around.size === 0) return result;
     for (const id of around) own.add(id);
   }

@@ -85,7 +85,7 @@ export class TreeBuilder {
     box: Rect,
     holder: boolean,
   ): readonly Node[] {
-    const fills = flow === 'row' && tabPlaces(children, box, this.#tolerance) !== undefined;
+    const fills = flow === 'row' && tabPlaces([children], box, this.#tolerance) !== undefined;
     return fills ? children : gatherLimited(flow, children, box, wideMargin(box, !holder), this.#column);
   }
 
