@@ -139,13 +139,16 @@ export function iconBoxes(items: readonly Item[]): ReadonlyMap<string, Rect> {
   const index = new BoxIndex(words);
   const wordsAt = (reach: Rect) => index.meeting(reach).flatMap((at) => words[at] ?? []);
   const boxes = new Map<string, Rect>();
-  const place = (set: readonly Item[], along: 'x' | 'y') => {
+  const place = (set: readonly Item[], line: readonly Item[], along: 'x' | 'y') => {
     const side = sideOf(set.map((i) => i.box));
     if (!side) return;
     const start = (middle: number) => Math.round(2 * (middle - side / 2)) / 2;
     const of = along === 'x' ? centreX : centreY;
     const { value } = commonest(set.map((i) => of(i.box)).sort(ascending), SAME_MIDDLE);
-    for (const { id, box } of set)
+    // What is larger than most of them and still fits their box about their middle is of the set as well.
+    const isOfSet = ({ box }: Item) =>
+      Math.max(box.width, box.height) <= side && near(of(box), value, SAME_MIDDLE);
+    for (const { id, box } of line.filter((i) => set.includes(i) || isOfSet(i)))
       boxes.set(id, {
         x: start(along === 'x' ? value : centreX(box)),
         y: start(along === 'y' ? value : centreY(box)),
@@ -153,8 +156,14 @@ export function iconBoxes(items: readonly Item[]): ReadonlyMap<string, Rect> {
         height: side,
       });
   };
-  for (const column of linesOf(inks, centreX).map(alike)) if (inColumn(column)) place(column, 'x');
+  for (const column of linesOf(inks, centreX)) {
+    const set = alike(column);
+    if (inColumn(set)) place(set, column, 'x');
+  }
   const rest = inks.filter((ink) => !boxes.has(ink.id));
-  for (const row of linesOf(rest, centreY).map(alike)) if (inRow(row, wordsAt)) place(row, 'y');
+  for (const row of linesOf(rest, centreY)) {
+    const set = alike(row);
+    if (inRow(set, wordsAt)) place(set, row, 'y');
+  }
   return boxes;
 }
