@@ -11,7 +11,7 @@ export interface Column {
 }
 
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
-export const WIDE_MARGIN = 50;
+export const WIDE_MARGIN = 49;
 /**
  * Where the right edge is open, because words end where they will, narrower margins come from padding, px: of 25 such screens that
  * were counted the content of none grew off a margin of up to 72 px, and that of one off a wider one.

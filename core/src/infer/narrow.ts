@@ -1,7 +1,6 @@
 import type { Boxes } from './standingPart.js';
 import { picturePane } from './widths/panes.js';
 import { asStrip, besideStrip } from './widths/rail.js';
-import { GRID_BREAKPOINTS, stepContainers } from './containers.js';
 import { gapPx, gapUnder, inFlow, reflow, type Engine } from '../layout/index.js';
 import {
   centreY,
@@ -179,20 +178,6 @@ function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefine
   return Math.round((box.width * share + (centred ? Math.min(outside, MARGINS) : outside)) / 20) * 20;
 }
 
-/** How many columns four and six things have on a grid of twelve columns below its breakpoints. */
-function columnsOnGrid(part: Part): readonly { below: number; count: number }[] | undefined {
-  const { columns } = part.rules;
-  const count = inFlow(part).length;
-  if (columns?.kind !== 'repeat' || columns.most !== count || count < 4 || count % 2 !== 0) return undefined;
-  const { columns: below, few } = GRID_BREAKPOINTS;
-  return count === 4
-    ? [{ below, count: 2 }]
-    : [
-        { below, count: count / 2 },
-        { below: few, count: 2 },
-      ];
-}
-
 /** Columns of words may be this share narrower before three of them stand one above another. */
 const WORDS_GIVE = 0.8;
 
@@ -290,16 +275,9 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine, strips = false
   const boxes = reflow(root, drawnWidth, engine).parts;
   // At the drawn width itself all stands as drawn.
   const within = (width: number) => Math.min(width, drawnWidth);
-  const stepped = stepContainers(root, drawnWidth, engine);
-  const onSteps = stepped.inside;
-  let result = stepped.root;
+  let result = root;
   for (const row of walk(root)) {
-    const many = onSteps.has(row.id) ? columnsOnGrid(row) : undefined;
-    if (many)
-      result = updatePart(result, row.id, (p) =>
-        many.reduce((q, m) => withOverride(q, m.below, { columns: { kind: 'count', count: m.count } }), p),
-      );
-    const halved = many ? undefined : halvedBelow(row, boxes, drawnWidth);
+    const halved = halvedBelow(row, boxes, drawnWidth);
     if (halved !== undefined)
       result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
     const padding = sheetPadding(row);
@@ -316,8 +294,7 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine, strips = false
     if (!holdsColumns(row, boxes, drawnWidth) || isTable(row, boxes)) continue;
     if (picturePane(row, boxes, { width: drawnWidth, height: boxes.get(root.id)?.height ?? 0 })) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
-    const turns = onSteps.has(row.id) ? GRID_BREAKPOINTS.columns : stacksBelow(row, boxes);
-    const below = within(shell ? SHELL_BELOW : (shortBelow(row, boxes) ?? turns));
+    const below = within(shell ? SHELL_BELOW : (shortBelow(row, boxes) ?? stacksBelow(row, boxes)));
     const { justify, gap } = row.rules;
     result = updatePart(result, row.id, (part) => {
       const children = part.children.map((c) => {

@@ -16,7 +16,6 @@ import type { TextMeasurer } from '../text/index.js';
 import { deviations, standsAsBefore } from '../proof/index.js';
 import { asTyped } from './asTyped.js';
 import { Builder } from './build.js';
-import { stepMiddle } from './containers.js';
 import { Merger } from './merge.js';
 import { stackForPhones } from './narrow.js';
 import { named } from './names/named.js';
@@ -99,7 +98,7 @@ function guessedBelow(
 ): Structure {
   const narrowest = drawings.reduce((a, b) => (b.width < a.width ? b : a));
   const { width } = narrowest;
-  if (width < TABLET) return stepMiddle(structure, width, engine);
+  if (width < TABLET) return structure;
   if (without?.has('phones')) return stackForPhones(structure, width, engine);
   const barred = withBarsOfPhones(structure, narrowest, engine);
   return withGuttersOfPhones(stackForPhones(barred, width, engine), narrowest, engine);
