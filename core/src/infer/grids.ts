@@ -227,7 +227,8 @@ export function evenWords(
   const track = step.value - gap;
   if (gap < 4 || gap > track * 0.7 || children.some((c) => c.box.width > track + by)) return undefined;
   if (count === 2 && !USUAL_GAPS.some((g) => near(g, gap, by))) return undefined;
-  const top = Math.min(...children.map((c) => c.box.y));
+  const highest = Math.min(...children.map((c) => c.box.y));
+  const top = near(first.box.y, highest, b.tolerance.same) ? first.box.y : highest;
   const end = Math.max(...children.map((c) => bottom(c.box)));
   if (!rows.every((row) => row.every((c, i) => near(c.box.x, line[i]?.box.x ?? 0, by)))) return undefined;
   const least = Math.max(

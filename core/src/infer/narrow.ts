@@ -28,8 +28,6 @@ const ALIKE_NEEDS = 205;
 const MARGINS = 48;
 /** What stands beside the shell of an application stays beside it down to this frame width, px. */
 const SHELL_BELOW = 640;
-/** Rows that repeat down a list keep their parts beside each other for longer, px. */
-const LIST_STACKS_BELOW = 520;
 /** A screen drawn narrower than this is one of a phone or a tablet already. */
 export const DRAWN_WIDE = 900;
 /** Frames narrower than this are those of phones, px. */
@@ -95,9 +93,6 @@ const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
 
 /** The frame width below which a row of columns is too narrow for them. */
 function stacksBelow(row: Part, boxes: Boxes): number {
-  if (row.pattern !== undefined) return LIST_STACKS_BELOW;
-  if (row.children.some((c) => c.kind === 'picture' && (boxes.get(c.id)?.width ?? 0) < SMALL_PICTURE))
-    return BESIDE_PICTURE;
   const columns = inFlow(row).filter((c) => isColumn(c, boxes));
   const widths = columns.map((c) => boxes.get(c.id)?.width ?? 0);
   const [most, least] = [Math.max(...widths), Math.min(...widths)];
@@ -108,9 +103,6 @@ function stacksBelow(row: Part, boxes: Boxes): number {
       : (boxes.get(row.id)?.width ?? 0) * TOO_NARROW;
   return Math.min(STACKS_BELOW.most, Math.max(STACKS_BELOW.least, Math.round((needed + MARGINS) / 20) * 20));
 }
-
-/** Words beside a small picture keep their place for longer, px. */
-const BESIDE_PICTURE = 640;
 
 /** Columns whose widths differ by less than this share are alike. */
 const ALIKE = 0.06;

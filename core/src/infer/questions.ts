@@ -163,10 +163,13 @@ function asQuestion(
   const { topic, rules, chosen, other, sure } = alternative;
   const seen = alternative.below === undefined ? rules : (['flow'] as readonly RuleName[]);
   const size = place.part.content?.kind === 'text' ? place.part.content.runs[0]?.style.size : undefined;
+  const [takes, room] = [place.box.width, place.parentBox?.width ?? place.box.width].map(Math.round);
   const evidence =
     topic === 'type'
       ? [`Its type is ${size} px, and the drawing shows no narrower frame.`]
-      : seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
+      : topic === 'shown'
+        ? [`It takes ${takes} of ${room} px, and the drawing shows no narrower frame.`]
+        : seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
   return {
     part: place.part.id,
     alike: alike.map((a) => a.id),

@@ -170,11 +170,11 @@ export class Regrouper {
     const [ink, ...more] = inFlow;
     if (!part || item || !ink?.item || more.length > 0 || ink.part?.id !== inkOf(part.id)) return undefined;
     const { x, y, width, height } = ink.item.box;
-    const { padding, width: across, height: upright } = part.rules;
+    const { padding, width: across, height: upright, align, justify } = part.rules;
     const wide = across?.kind === 'fixed' ? across.px : width;
     const high = upright?.kind === 'fixed' ? upright.px : height;
-    const left = padding?.left || (wide - width) / 2;
-    const top = padding?.top || (high - height) / 2;
+    const left = align === 'centre' ? (wide - width) / 2 : (padding?.left ?? 0);
+    const top = justify === 'centre' ? (high - height) / 2 : (padding?.top ?? 0);
     const box = { x: x - left, y: y - top, width: wide, height: high };
     return leafNode(ink.item, this.#order.get(ink.item.id) ?? 0, box);
   }

@@ -198,7 +198,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
   (i) => ({
     name: 'cards in one row',
     width: 1000 + i * 140,
-    asks: 'turn',
+    asks: 'columns',
     root: padded(
       32,
       24,
@@ -307,6 +307,53 @@ const KINDS: readonly ((i: number) => Known)[] = [
         { flow: 'row', gap: 32 + i * 8, width: FILL, align: 'centre' },
         group({ flow: 'column', gap: 16, width: FILL }, line('Next boat', 36), prose(LONG), button('Book')),
         picture({ width: FILL, height: { kind: 'ratio', width: 4, height: 3 } }),
+      ),
+    ),
+  }),
+  (i) => ({
+    name: 'a list of which one entry is marked',
+    width: 1200 + i * 80,
+    root: group(
+      { flow: 'row', width: FILL, align: 'stretch' },
+      box(
+        { flow: 'column', gap: 20, padding: pad(24, 16), width: fixed(220 + i * 10), height: FILL },
+        line('Kittiwake Line', 20),
+        group(
+          { flow: 'column', gap: 4 + i, width: FILL },
+          ...list(5, (k) =>
+            (k === 1 + i ? box : group)({ flow: 'column', padding: pad(9, 12), width: FILL }, line(port(k))),
+          ),
+        ),
+      ),
+      group(
+        { flow: 'column', gap: 20, padding: pad(32), width: FILL },
+        line('Departures', 28),
+        box({ flow: 'column', gap: 10, padding: pad(20), width: FILL }, ...list(6, (k) => line(port(k)))),
+      ),
+    ),
+  }),
+  (i) => ({
+    name: 'columns with their words in the middle',
+    width: 1000 + i * 140,
+    root: padded(
+      40,
+      24,
+      line('A day at sea', 28),
+      box({ flow: 'column', padding: pad(16), width: FILL }, line('Sailings that left on time')),
+      group(
+        {
+          flow: 'grid',
+          columns: { kind: 'repeat', min: 150, most: 4 },
+          gap: 24,
+          width: FILL,
+        },
+        ...list(4, (k) =>
+          group(
+            { flow: 'column', gap: 6, width: FILL, align: 'centre' },
+            line(['38', '1,204', '96 %', '7'][k] as string, 32),
+            line(port(k), 14),
+          ),
+        ),
       ),
     ),
   }),

@@ -228,22 +228,104 @@ describe('two drawings of one screen become one structure', () => {
     expect([768, 680, 600, 390].map(beside)).toEqual([true, true, false, false]);
   });
 
-  test('a sheet in the middle that takes columns of a grid steps with it', async () => {
-    const sheet = (x: number, width: number) =>
-      rect('sheet', x, 80, width, 260, 'fill="#e3ecea"') +
-      words('title', x + 24, 120, 'Sign in') +
-      rect('field', x + 24, 150, width - 48, 44, 'fill="#fff"') +
-      rect('send', x + 24, 220, width - 48, 44, 'fill="#0a4f55"');
-    const leftAt = async (x: number) => {
-      const read = await readAll(svg(1280, 420, sheet(x, 1280 - 2 * x)), svg(390, 420, sheet(39, 390 - 78)));
-      expectFaithful(read);
-      return [1440, 1024, 800, 700, 390].map(
-        (width) => boxesAt(read.structure, width, read.m).get('sheet')?.width,
+  describe('what stands otherwise in a narrower drawing', () => {
+    const LINKS = ['Sailings', 'Fares', 'Piers', 'Crew', 'Notices'];
+    const hung = (structure: Structure): string[] =>
+      [...walk(structure.root)]
+        .filter((p) => !p.rules.pin && p.below?.some((o) => o.rules.pin ?? o.rules.flow === 'free'))
+        .map((p) => p.name);
+
+    test('a list becomes lines of links, each in the room that the marked one shows', async () => {
+      const m = await testMeasurer();
+      const wide = (t: string) => m.width(t, style());
+      const rail = LINKS.map((t, i) => {
+        const y = 72 + i * 46;
+        return (i === 1 ? rect('mark', 16, y, 208, 42, 'fill="#fff"') : '') + words(`l${i}`, 28, y + 27, t);
+      }).join('');
+      let [x, y] = [16, 56];
+      const strip = LINKS.map((t, i) => {
+        const width = wide(t) + 24;
+        if (x + width > 374) [x, y] = [16, y + 46];
+        const at = x;
+        x += width + 4;
+        return (
+          (i === 1 ? rect('mark', at, y, width, 42, 'fill="#fff"') : '') + words(`l${i}`, at + 12, y + 27, t)
+        );
+      }).join('');
+      const page = (left: number, top: number, width: number) =>
+        rect('card', left, top, width, 300, 'fill="#e3ecea"') +
+        words('c0', left + 24, top + 40, 'Departures') +
+        words('c1', left + 24, top + 80, 'Low Tarn');
+      const name = (at: number) => words('n', 28, at, 'Kittiwake', 'font-size="20"');
+      const read = await readAll(
+        svg(1280, 800, rect('rail', 0, 0, 240, 800, 'fill="#dfe8e6"'), name(44), rail, page(272, 32, 976)),
+        svg(
+          390,
+          520,
+          rect('rail', 0, 0, 390, y + 54, 'fill="#dfe8e6"'),
+          name(36),
+          strip,
+          page(16, y + 78, 358),
+        ),
       );
-    };
-    // Six of twelve columns in 1140, 960 and 720 px, all in 540.
-    expect(await leftAt((1280 - 492) / 2)).toEqual([492, 402, 282, 462, 312]);
-    expect(await leftAt((1280 - 500) / 2)).toEqual([500, 500, 500, 500, 312]);
+      expectFaithful(read);
+      expect(hung(read.structure)).toEqual([]);
+      const path = pathTo(read.structure.root, partOf(read.structure.root, 'l0').id);
+      const list = path.find((p) => p.children.some((c) => c.source.includes('mark')));
+      expect(list?.rules.flow).toBe('column');
+      expect(standing(read.structure, { width: 390 })).toSatisfy((root: Part) =>
+        [...walk(root)].some((p) => p.id === list?.id && p.rules.flow === 'wrap'),
+      );
+    });
+
+    test('links that go below the name in a bar are grouped as they stand there', async () => {
+      const m = await testMeasurer();
+      const links = (from: number, baseline: number) => {
+        let x = from;
+        return LINKS.map((t, i) => {
+          const at = x;
+          x += m.width(t, style()) + 20;
+          return words(`l${i}`, at, baseline, t);
+        }).join('');
+      };
+      const name = (at: number) => words('n', 20, at, 'Kittiwake', 'font-size="20" font-weight="600"');
+      const card = (top: number, width: number) =>
+        rect('card', 20, top, width, 200, 'fill="#e3ecea"') + words('c', 44, top + 40, 'Departures');
+      const from = 20 + m.width('Kittiwake', { ...style(20), weight: 600 }) + 20;
+      const read = await readAll(
+        svg(
+          1280,
+          320,
+          rect('bar', 0, 0, 1280, 64, 'fill="#dfe8e6"'),
+          name(40),
+          links(from, 38),
+          card(96, 1240),
+        ),
+        svg(390, 360, rect('bar', 0, 0, 390, 96, 'fill="#dfe8e6"'), name(34), links(20, 70), card(128, 350)),
+      );
+      expectFaithful(read);
+      expect(hung(read.structure)).toEqual([]);
+    });
+
+    test('a menu button that only the phone has stands in its bar, and the page stays in the flow', async () => {
+      const card = (top: number, width: number) =>
+        rect('card', 20, top, width, 200, 'fill="#e3ecea"') + words('c', 44, top + 40, 'Departures');
+      const name = words('n', 36, 40, 'Kittiwake', 'font-size="20"');
+      const read = await readAll(
+        svg(
+          1280,
+          320,
+          name,
+          LINKS.map((t, i) => words(`l${i}`, 760 + i * 96, 38, t)).join(''),
+          card(96, 1240),
+        ),
+        svg(390, 320, name, rect('menu', 338, 24, 20, 14, 'fill="#0a4f55"'), card(96, 350)),
+      );
+      expectFaithful(read);
+      expect(hung(read.structure)).toEqual([]);
+      const [, bar] = pathTo(read.structure.root, partOf(read.structure.root, 'n').id);
+      expect([...walk(bar as Part)].flatMap((p) => p.source)).toContain('menu@390');
+    });
   });
 
   test('a mark that was a bar’s and is no more does not make all else up anew', async () => {
