@@ -100,6 +100,7 @@ export function markedList(nodes: readonly Node[], axis: Axis, by: number): Mark
   return undefined;
 }
 
+/** Whether a background marks a node: a painted box around words. */
 export const isMarked = (node: Node): boolean =>
   node.item?.kind === 'shape' && isHolder(node) && node.children.length > 0 && wordSize(node) !== undefined;
 

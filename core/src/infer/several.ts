@@ -139,8 +139,6 @@ function inOthersGrouping(
   const hanging = new Set([...asGrouped.afresh, ...hangingIn(asGrouped.tree, root)]);
   const { tree, afresh } =
     hanging.size > asGrouped.afresh.size ? readIn(root, other, measurer, options, hanging) : asGrouped;
-  if ((globalThis as any).LOG)
-    for (const id of afresh) (globalThis as any).LOG('other', 0, id, root, other, []);
   if (afresh.size === 0) return root;
   let grouping = root;
   for (const id of afresh) {
@@ -224,19 +222,6 @@ function merged(
     const around = new Set(
       astrayFirst(result, narrow, engine).flatMap((id) => containerOf(base.root, id, own) ?? []),
     );
-    if ((globalThis as any).DEV)
-      (globalThis as any).DEV(
-        round,
-        result,
-        narrow,
-        deviations(result, narrow, engine),
-        standingBoxes(result, narrow.width, engine),
-        tree,
-        base.root,
-      );
-    if ((globalThis as any).LOG)
-      for (const id of around)
-        (globalThis as any).LOG('own', round, id, base.root, narrow, astrayFirst(result, narrow, engine));
     if (round === ROUNDS || around.size === 0) return result;
     for (const id of around) own.add(id);
   }
