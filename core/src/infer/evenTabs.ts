@@ -1,18 +1,11 @@
 import { centreX, type Rect } from '../model/index.js';
 import { isText, near, type Node, type Tolerance } from './node.js';
+import type { Places } from './repeated.js';
 import { commonest } from './stack.js';
 import { fitsContent } from './widths.js';
 
 /** So many things in one line whose middles stand at even steps are tabs; in several lines two are enough. */
 const TABS = 3;
-
-/** The places of equal columns with their content in the middle, px: the first `left` of the sides, then one every `step`. */
-export interface Places {
-  readonly left: number;
-  readonly rest: number;
-  readonly width: number;
-  readonly step: number;
-}
 
 const isEven = (numbers: readonly number[], by: number): boolean =>
   commonest(numbers, by).count === numbers.length;

@@ -4,7 +4,8 @@ import type { Builder } from './build.js';
 import { alike } from './group.js';
 import { hasParagraph, isHolder, isText, near, type Node } from './node.js';
 import { linesOf } from './lines.js';
-import { middleGrid, WORDS_MIN } from './middleGrid.js';
+import { middleGrid } from './middleGrid.js';
+import { repeated } from './repeated.js';
 import { commonest, gapsOf, sharedSide, spread } from './stack.js';
 import { feetOf, isRagged, isRigid } from './widths.js';
 import type { Seat } from './seat.js';
@@ -213,7 +214,8 @@ export function evenWords(
   const by = b.tolerance.same * 1.5;
   if (children.length < 2 || !children.every((c) => !c.item && c.flow === 'column' && isRagged(c)))
     return undefined;
-  const { rows, crossGap } = linesOf(children, b);
+  const lines = linesOf(children, b);
+  const { rows } = lines;
   const [line] = rows;
   const [first] = children;
   const count = line?.length ?? 0;
@@ -227,37 +229,9 @@ export function evenWords(
   const track = step.value - gap;
   if (gap < 4 || gap > track * 0.7 || children.some((c) => c.box.width > track + by)) return undefined;
   if (count === 2 && !USUAL_GAPS.some((g) => near(g, gap, by))) return undefined;
-  const highest = Math.min(...children.map((c) => c.box.y));
-  const top = near(first.box.y, highest, b.tolerance.same) ? first.box.y : highest;
-  const end = Math.max(...children.map((c) => bottom(c.box)));
   if (!rows.every((row) => row.every((c, i) => near(c.box.x, line[i]?.box.x ?? 0, by)))) return undefined;
   const least = Math.max(
     ...children.map((c) => (hasParagraph(c) ? Math.min(c.box.width, track * WORDS_SHRINK) : c.box.width)),
   );
-  const rules: Rules = {
-    flow: 'grid',
-    columns: { kind: 'repeat', min: Math.ceil(Math.max(WORDS_MIN, least)), most: count },
-    gap: b.px(gap),
-    ...(rows.length > 1 && crossGap !== b.px(gap) && { crossGap }),
-    padding: {
-      top: b.px(Math.max(0, top - box.y)),
-      right: b.px(left),
-      bottom: b.px(Math.max(0, bottom(box) - end)),
-      left: b.px(left),
-    },
-  };
-  const seats = rows.flatMap((row) => {
-    const level = Math.min(...row.map((n) => n.box.y));
-    return row.map((node, i): Seat => {
-      // An icon's strokes begin below the top of its box.
-      const lower = node.box.y - level;
-      return {
-        node,
-        box: { ...node.box, x: box.x + left + i * step.value, width: track },
-        rules: { width: FILL, height: FIT },
-        ...(lower > b.tolerance.same && { inset: { top: lower } }),
-      };
-    });
-  });
-  return { rules, seats };
+  return repeated(lines, { left, rest: left, width: track, step: step.value }, least, box, b);
 }

@@ -3,6 +3,7 @@ import { Engine, standingBoxes } from '../layout/index.js';
 import {
   bottom,
   findPart,
+  LAYING_RULES,
   pathTo,
   standing,
   updatePart,
@@ -171,21 +172,11 @@ function inOthersGrouping(
   return result;
 }
 
-/** The rules by which a container lays what it holds. */
-const LAYS: ReadonlySet<string> = new Set([
-  'flow',
-  'gap',
-  'crossGap',
-  'align',
-  'justify',
-  'columns',
-  'rows',
-  'areas',
-] satisfies (keyof Rules)[]);
-
 /** How a part sits in what holds it, and its padding. */
 const seatOf = (rules: Rules): Rules =>
-  Object.fromEntries(Object.entries(rules).filter(([name]) => !LAYS.has(name)));
+  Object.fromEntries(
+    Object.entries(rules).filter(([name]) => !(LAYING_RULES as readonly string[]).includes(name)),
+  );
 
 /** The containers of a tree in which something hangs that stands in the flow in another, by their ids. */
 function hangingIn(tree: Part, inFlow: Part): string[] {

@@ -1,5 +1,13 @@
 import { walk, type Part, type Structure } from './part.js';
-import { isHorizontal, ruleOf, type Limit, type Rules, type Size, type Track } from './rules.js';
+import {
+  isHorizontal,
+  LAYING_RULES,
+  ruleOf,
+  type Limit,
+  type Rules,
+  type Size,
+  type Track,
+} from './rules.js';
 import { breakpoints, standing, turnsWide } from './standing.js';
 
 /** What can be wrong with a part. */
@@ -35,23 +43,6 @@ const problem = (part: Part, kind: ProblemKind, reason: string, circular = false
   reason: `“${part.name}” cannot be so: ${reason}.`,
   circular,
 });
-
-const LEAF_RULES_FORBIDDEN = [
-  'flow',
-  'gap',
-  'crossGap',
-  'align',
-  'justify',
-  'columns',
-  'rows',
-  'autoRows',
-  'autoFlow',
-  'areas',
-  'alignLines',
-  'justifyTracks',
-  'justifyItems',
-  'reverse',
-] as const;
 
 /** Whether every number in a value, however deep, is finite. */
 const isFiniteThroughout = (value: unknown): boolean =>
@@ -161,7 +152,7 @@ function ownProblems(part: Part): Finding[] {
   } else {
     if (part.children.length > 0)
       found.push(['leaf', `it is a ${part.kind} and has children: make it a container`]);
-    const odd = LEAF_RULES_FORBIDDEN.find((name) => rules[name] !== undefined);
+    const odd = LAYING_RULES.find((name) => rules[name] !== undefined);
     if (odd) found.push(['leaf', `it is a ${part.kind} and has the rule ${odd}, which only a container has`]);
   }
   return found;

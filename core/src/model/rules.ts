@@ -206,3 +206,21 @@ export function ruleOf<K extends keyof typeof DEFAULT_RULES>(rules: Rules, name:
 
 /** Whether the flow's main axis is horizontal. */
 export const isHorizontal = (flow: Flow): boolean => flow === 'row' || flow === 'wrap';
+
+/** The rules by which a container lays what it holds; a leaf has none of them. */
+export const LAYING_RULES = [
+  'flow',
+  'gap',
+  'crossGap',
+  'align',
+  'justify',
+  'columns',
+  'rows',
+  'autoRows',
+  'autoFlow',
+  'areas',
+  'alignLines',
+  'justifyTracks',
+  'justifyItems',
+  'reverse',
+] as const satisfies readonly (keyof Rules)[];
