@@ -9,6 +9,7 @@ import {
   ruleOf,
   standing,
   updatePart,
+  type Columns,
   type Edges,
   walk,
   withOverride,
@@ -28,6 +29,8 @@ const ALIKE_NEEDS = 205;
 const MARGINS = 48;
 /** What stands beside the shell of an application stays beside it down to this frame width, px. */
 const SHELL_BELOW = 640;
+/** Rows that repeat down a list keep their parts beside each other for longer, px. */
+const LIST_STACKS_BELOW = 520;
 /** A screen drawn narrower than this is one of a phone or a tablet already. */
 export const DRAWN_WIDE = 900;
 /** Frames narrower than this are those of phones, px. */
@@ -93,6 +96,9 @@ const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
 
 /** The frame width below which a row of columns is too narrow for them. */
 function stacksBelow(row: Part, boxes: Boxes): number {
+  if (row.pattern !== undefined) return LIST_STACKS_BELOW;
+  if (row.children.some((c) => c.kind === 'picture' && (boxes.get(c.id)?.width ?? 0) < SMALL_PICTURE))
+    return BESIDE_PICTURE;
   const columns = inFlow(row).filter((c) => isColumn(c, boxes));
   const widths = columns.map((c) => boxes.get(c.id)?.width ?? 0);
   const [most, least] = [Math.max(...widths), Math.min(...widths)];
@@ -103,6 +109,27 @@ function stacksBelow(row: Part, boxes: Boxes): number {
       : (boxes.get(row.id)?.width ?? 0) * TOO_NARROW;
   return Math.min(STACKS_BELOW.most, Math.max(STACKS_BELOW.least, Math.round((needed + MARGINS) / 20) * 20));
 }
+
+/** Columns whose content takes no more than this share of their row stand beside each other as long as there is room. */
+const SHORT = 0.4;
+
+/** The frame width below which columns of short words no longer fit beside each other; undefined for other rows. */
+function shortBelow(row: Part, boxes: Boxes): number | undefined {
+  const reach = (part: Part, from: number): number =>
+    Math.max(
+      0,
+      ...[...walk(part)].filter((p) => p.children.length === 0).map((p) => endOf(boxes.get(p.id)) - from),
+    );
+  const widths = inFlow(row).map((c) => reach(c, boxes.get(c.id)?.x ?? 0));
+  const needed = widths.reduce((s, w) => s + w, gapPx(row) * (widths.length - 1));
+  const room = boxes.get(row.id)?.width ?? 0;
+  return needed <= room * SHORT ? Math.round((needed + MARGINS) / 20) * 20 : undefined;
+}
+
+const endOf = (box: Rect | undefined): number => (box ? right(box) : 0);
+
+/** Words beside a small picture keep their place for longer, px. */
+const BESIDE_PICTURE = 640;
 
 /** Columns whose widths differ by less than this share are alike. */
 const ALIKE = 0.06;
@@ -135,6 +162,40 @@ const stackedGap = (row: Part): number =>
 
 const ONE_COLUMN = { kind: 'count', count: 1 } as const;
 const TWO_COLUMNS = { kind: 'count', count: 2 } as const;
+
+/** Below this share of their drawn room four columns become two: of cards, and of words. */
+const HALVED = { cards: 0.71, words: 0.62 };
+
+/** The frame width below which four columns of a grid are two by two; undefined for other parts. */
+function halvedBelow(part: Part, boxes: Boxes, frame: number): number | undefined {
+  const { columns } = part.rules;
+  const box = boxes.get(part.id);
+  const children = inFlow(part);
+  if (columns?.kind !== 'repeat' || columns.most !== 4 || children.length !== 4 || !box) return undefined;
+  const outside = frame - box.width;
+  const centred = Math.abs(box.x - (outside - box.x)) < 2;
+  const share = children.every((c) => c.paint) ? HALVED.cards : HALVED.words;
+  return Math.round((box.width * share + (centred ? Math.min(outside, MARGINS) : outside)) / 20) * 20;
+}
+
+/** Columns of words may be this share narrower before three of them stand one above another. */
+const WORDS_GIVE = 0.8;
+
+/** The frame width below which three cards in a row stand one above another: two and one would leave a lonely one. */
+function threeBelow(
+  part: Part,
+  boxes: Boxes,
+  frame: number,
+): { readonly below: number; readonly columns: Columns } | undefined {
+  const { columns } = part.rules;
+  const box = boxes.get(part.id);
+  const children = inFlow(part);
+  if (columns?.kind !== 'repeat' || columns.most !== 3 || children.length !== 3 || !box) return undefined;
+  const outside = Math.min(frame - box.width, MARGINS);
+  const min = children.every((c) => c.paint) ? columns.min : Math.floor(columns.min * WORDS_GIVE);
+  const below = Math.ceil((3 * min + 2 * gapPx(part) + outside) / 20) * 20;
+  return { below, columns: { ...columns, min } };
+}
 
 /** Even paddings wider than this at both sides of a sheet step down to what phones and tablets leave, px. */
 const SHEET = { sides: 48, narrow: 24, below: 860 };
@@ -216,13 +277,24 @@ function narrowed(root: Part, drawnWidth: number, engine: Engine, strips = false
   const within = (width: number) => Math.min(width, drawnWidth);
   let result = root;
   for (const row of walk(root)) {
+    const halved = halvedBelow(row, boxes, drawnWidth);
+    if (halved !== undefined)
+      result = updatePart(result, row.id, (p) => withOverride(p, within(halved), { columns: TWO_COLUMNS }));
     const padding = sheetPadding(row);
     if (padding) result = updatePart(result, row.id, (p) => withOverride(p, SHEET.below, { padding }));
     if (isBento(row)) result = updatePart(result, row.id, narrowBento);
+    const single = threeBelow(row, boxes, drawnWidth);
+    if (single !== undefined)
+      result = updatePart(result, row.id, (p) => {
+        const { columns } = single;
+        return withOverride({ ...p, rules: { ...p.rules, columns } }, within(single.below), {
+          columns: ONE_COLUMN,
+        });
+      });
     if (!holdsColumns(row, boxes, drawnWidth) || isTable(row, boxes)) continue;
     if (picturePane(row, boxes, { width: drawnWidth, height: boxes.get(root.id)?.height ?? 0 })) continue;
     const shell = row.children.some((c) => isShell(c, boxes, drawnWidth));
-    const below = within(shell ? SHELL_BELOW : stacksBelow(row, boxes));
+    const below = within(shell ? SHELL_BELOW : (shortBelow(row, boxes) ?? stacksBelow(row, boxes)));
     const { justify, gap } = row.rules;
     result = updatePart(result, row.id, (part) => {
       const children = part.children.map((c) => {

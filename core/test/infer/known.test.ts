@@ -198,7 +198,7 @@ const KINDS: readonly ((i: number) => Known)[] = [
   (i) => ({
     name: 'cards in one row',
     width: 1000 + i * 140,
-    asks: 'columns',
+    asks: 'turn',
     root: padded(
       32,
       24,
