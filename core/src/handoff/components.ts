@@ -1,3 +1,4 @@
+import { wordSize } from '../model/index.js';
 import type { Element } from './elements.js';
 import { camel, fresh, pascal } from './names.js';
 
@@ -90,8 +91,7 @@ const ATTRIBUTE_SLOTS: Readonly<Record<string, string>> = {
   class: 'look',
 };
 
-const sizeOf = (e: Element): number =>
-  e.part?.content?.kind === 'text' ? (e.part.content.runs[0]?.style.size ?? 0) : 0;
+const sizeOf = (e: Element): number => wordSize(e.part?.content) ?? 0;
 
 function slotsOf(whole: Element, copies: readonly Fit[]): Slot[] {
   const taken = new Set<string>();

@@ -1,4 +1,4 @@
-import { walk, type Part, type TextContent } from '../model/index.js';
+import { walk, wordSize, type Part, type TextContent } from '../model/index.js';
 
 /** What a part is in the page: its element, and what is said of it for those who do not see it. */
 export interface Meaning {
@@ -45,7 +45,7 @@ function bodySize(texts: readonly TextContent[]): number {
   return [...letters].reduce((best, [size, n]) => (n > best.n ? { size, n } : best), { size: 0, n: 0 }).size;
 }
 
-const sizeOf = (content: TextContent): number => content.runs[0]?.style.size ?? 0;
+const sizeOf = (content: TextContent): number => wordSize(content) ?? 0;
 
 /** No heading has more words than a line of a page holds. */
 const MOST_LETTERS = 120;

@@ -13,8 +13,8 @@ export interface Column {
 /** Even margins wider than this come from a limit on the content's width, not from padding, px. */
 export const WIDE_MARGIN = 49;
 /**
- * Where the right edge is open, because words end where they will, narrower margins come from padding, px: of 25 such screens that
- * were counted the content of none grew off a margin of up to 72 px, and that of one off a wider one.
+ * Where the right edge is open, because words end where they will, narrower margins come from padding, px: on 25 such screens that
+ * were counted no margin of up to 72 px grew with the frame, and one that is wider did.
  */
 export const OPEN_MARGIN = 72;
 /** Narrower screens have margins, and no column, px. */

@@ -1,28 +1,17 @@
-import { bottom, right, union, type Edges, type Rect } from '../model/index.js';
+import { union, wordSize, type Rect } from '../model/index.js';
 import { isHolder, isText, near, type Node } from './node.js';
 import { endOf, groupNode, other, startOf, type Axis } from './stack.js';
 
 /** So many entries, the marked one among them, are a list of which one is marked. */
 const LIST = 3;
 
-/** The distances of the sides of something from those of what it stands in. */
-const within = (inner: Rect, outer: Rect): Edges => ({
-  top: inner.y - outer.y,
-  right: right(outer) - right(inner),
-  bottom: bottom(outer) - bottom(inner),
-  left: inner.x - outer.x,
-});
-
 const contentBox = (node: Node): Rect => union(node.children.map((c) => c.box));
 
-/** The room that a marked thing shows around what it holds. */
-const roomOf = (marked: Node): Edges => within(contentBox(marked), marked.box);
-
-/** The size of the first words in a node; undefined where it has none. */
-function wordSize(node: Node): number | undefined {
-  if (isText(node) && node.item?.kind === 'text') return node.item.content.runs[0]?.style.size;
+/** The size of the first words in a node, px; undefined where it has none. */
+function firstSize(node: Node): number | undefined {
+  if (isText(node) && node.item?.kind === 'text') return wordSize(node.item.content);
   for (const child of node.children) {
-    const size = wordSize(child);
+    const size = firstSize(child);
     if (size !== undefined) return size;
   }
   return undefined;
@@ -35,18 +24,28 @@ function* starts(node: Node, axis: Axis): Generator<number> {
 }
 
 /**
+ * By how much less high something is than what a marked thing holds, px; undefined where they differ by more than the room above
+ * and below, as things of one make-up do not.
+ */
+function lowerBy(content: Rect, marked: Node): number | undefined {
+  const held = contentBox(marked);
+  const less = held.height - content.height;
+  return Math.abs(less) <= marked.box.height - held.height ? less : undefined;
+}
+
+/**
  * The room around something that is made as what a marked thing holds. Icons differ by their ink: what is about as high as that
  * stands in the middle.
  */
 export function withRoom(content: Rect, marked: Node): Rect {
-  const { top, right: end, bottom: foot, left } = roomOf(marked);
-  const less = contentBox(marked).height - content.height;
-  const rest = Math.abs(less) <= top + foot ? less / 2 : 0;
+  const { box } = marked;
+  const held = contentBox(marked);
+  const less = lowerBy(content, marked) ?? 0;
   return {
-    x: content.x - left,
-    y: content.y - top - rest,
-    width: content.width + left + end,
-    height: content.height + top + foot + 2 * rest,
+    x: content.x - (held.x - box.x),
+    y: content.y - (held.y - box.y) - less / 2,
+    width: content.width + box.width - held.width,
+    height: content.height + box.height - held.height + less,
   };
 }
 
@@ -63,7 +62,7 @@ const around = (entry: Node, marked: Node): Rect => ({
  */
 function inRoomOf(marked: Node, entry: Node, axis: Axis, by: number): Node | undefined {
   if (entry.item && !isText(entry)) return undefined;
-  if (wordSize(entry) !== wordSize(marked)) return undefined;
+  if (firstSize(entry) !== firstSize(marked)) return undefined;
   const across = other(axis);
   const lines = [...starts(marked, across)];
   if (![...starts(entry, across)].some((s) => lines.some((l) => near(s, l, by)))) return undefined;
@@ -73,9 +72,7 @@ function inRoomOf(marked: Node, entry: Node, axis: Axis, by: number): Node | und
   const isInside =
     startOf(entry.box, across) >= startOf(box, across) - by &&
     endOf(entry.box, across) <= endOf(box, across) + by;
-  const isAsHigh =
-    Math.abs(contentBox(marked).height - entry.box.height) <= marked.box.height - contentBox(marked).height;
-  if (!isInside || (axis === 'column' && !isAsHigh)) return undefined;
+  if (!isInside || (axis === 'column' && lowerBy(entry.box, marked) === undefined)) return undefined;
   const node = entry.item || entry.flow === undefined ? groupNode('column', [entry]) : entry;
   return { ...node, box, isPadded: true };
 }
@@ -102,7 +99,7 @@ export function markedList(nodes: readonly Node[], axis: Axis, by: number): Mark
 
 /** Whether a background marks a node: a painted box around words. */
 export const isMarked = (node: Node): boolean =>
-  node.item?.kind === 'shape' && isHolder(node) && node.children.length > 0 && wordSize(node) !== undefined;
+  node.item?.kind === 'shape' && isHolder(node) && node.children.length > 0 && firstSize(node) !== undefined;
 
 /** The entries beside the marked one in the room that it shows, where this makes even what was not. */
 function listAround(nodes: readonly Node[], at: number, axis: Axis, by: number): Marked | undefined {

@@ -3,6 +3,7 @@ import {
   alikeKeys,
   applyStep,
   walk,
+  wordSize,
   type Rect,
   type RuleName,
   type Step,
@@ -155,26 +156,28 @@ function tellingWidths(effects: readonly { readonly width: number; readonly by: 
     .sort((a, b) => a - b);
 }
 
+/** What was seen that speaks for what was chosen; of narrower frames, which no drawing shows, what makes it likely there. */
+function evidenceFor({ topic, rules, below }: Alternative, place: Place): string {
+  const { part, box, parentBox = box } = place;
+  if (topic === 'type')
+    return `Its type is ${wordSize(part.content)} px, and the drawing shows no narrower frame.`;
+  if (topic === 'shown')
+    return `It takes ${Math.round(box.width)} of ${Math.round(parentBox.width)} px, and the drawing shows no narrower frame.`;
+  const seen: readonly RuleName[] = below === undefined ? rules : ['flow'];
+  return seen.flatMap((r) => evidenceOf(r, place)?.says ?? []).join(' ');
+}
+
 function asQuestion(
   { alternative, alike }: Candidate,
   found: Pick<Question, 'effect' | 'widths' | 'stepForAll'> & { readonly place: Place },
 ): Question {
   const { place, ...rest } = found;
-  const { topic, rules, chosen, other, sure } = alternative;
-  const seen = alternative.below === undefined ? rules : (['flow'] as readonly RuleName[]);
-  const size = place.part.content?.kind === 'text' ? place.part.content.runs[0]?.style.size : undefined;
-  const [takes, room] = [place.box.width, place.parentBox?.width ?? place.box.width].map(Math.round);
-  const evidence =
-    topic === 'type'
-      ? [`Its type is ${size} px, and the drawing shows no narrower frame.`]
-      : topic === 'shown'
-        ? [`It takes ${takes} of ${room} px, and the drawing shows no narrower frame.`]
-        : seen.flatMap((r) => evidenceOf(r, place)?.says ?? []);
+  const { topic, chosen, other, sure } = alternative;
   return {
     part: place.part.id,
     alike: alike.map((a) => a.id),
     topic,
-    evidence: evidence.join(' '),
+    evidence: evidenceFor(alternative, place),
     chosen,
     other,
     confidence: sure,

@@ -20,8 +20,6 @@ interface Laid {
   readonly tracks?: Node['tracks'];
 }
 
-const NOWHERE: Rect = { x: NaN, y: NaN, width: NaN, height: NaN };
-
 /** Inside means inside but for this much, px. */
 const EDGE = 2;
 
@@ -248,9 +246,10 @@ export class Regrouper {
     if (!lines.every((line) => single('row', line))) return this.#spanned(nodes);
     const [first] = lines;
     const by = this.#tolerance.same * 1.5;
-    const inMiddle = (nodes: readonly Node[], at: (i: number) => Node | undefined): boolean =>
-      nodes.every((n, i) => isRagged(n) && near(centreX(n.box), centreX(at(i)?.box ?? NOWHERE), by));
-    const centred = lines.every((line) => inMiddle(line, (i) => first?.[i]));
+    const middles = first?.map((n) => centreX(n.box)) ?? [];
+    const centred = lines.every((line) =>
+      line.every((n, i) => isRagged(n) && near(centreX(n.box), middles[i] ?? NaN, by)),
+    );
     const aligned =
       centred ||
       lines.every((line) =>

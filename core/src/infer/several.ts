@@ -137,21 +137,22 @@ function inOthersGrouping(
 ): Part {
   const { root } = structure;
   const asGrouped = readIn(root, other, measurer, options);
-  const hanging = new Set([...asGrouped.afresh, ...hangingIn(asGrouped.tree, root)]);
+  const flowing = new Set([...walk(root)].filter((p) => !p.rules.pin).map((p) => p.id));
+  const hanging = new Set([...asGrouped.afresh, ...hangingIn(asGrouped.tree, flowing)]);
   const { tree, afresh } =
     hanging.size > asGrouped.afresh.size ? readIn(root, other, measurer, options, hanging) : asGrouped;
   if (afresh.size === 0) return root;
   let grouping = root;
   for (const id of afresh) {
     const found = findPart(tree, id);
-    const items = new Set(found && [...walk(found)].flatMap((p) => p.source));
+    if (!found) continue;
+    const items = new Set([...walk(found)].flatMap((p) => p.source));
     const isThere = (part: Part): boolean => [...walk(part)].some((p) => p.source.some((i) => items.has(i)));
     // What the other drawing does not show stays beside what it groups.
-    if (found)
-      grouping = updatePart(grouping, id, (part) => ({
-        ...part,
-        children: [...found.children, ...part.children.filter((c) => !isThere(c))],
-      }));
+    grouping = updatePart(grouping, id, (part) => ({
+      ...part,
+      children: [...found.children, ...part.children.filter((c) => !isThere(c))],
+    }));
   }
   const again = readIn(grouping, wide, measurer, options);
   const engine = new Engine(measurer);
@@ -159,7 +160,7 @@ function inOthersGrouping(
   for (const id of afresh) {
     const found = findPart(again.tree, id);
     if (!found || [...walk(found)].some((p) => again.afresh.has(p.id) || p.rules.flow === 'free')) continue;
-    if (hangingIn(found, root).length > 0) continue;
+    if (hangingIn(found, flowing).length > 0) continue;
     // As it stood among its own, or as it stands in the other grouping.
     const tries = [(part: Part): Rules => ({ ...found.rules, ...seatOf(part.rules) }), () => found.rules];
     const stands = (root: Part) =>
@@ -178,13 +179,11 @@ const seatOf = (rules: Rules): Rules =>
     Object.entries(rules).filter(([name]) => !(LAYING_RULES as readonly string[]).includes(name)),
   );
 
-/** The containers of a tree in which something hangs that stands in the flow in another, by their ids. */
-function hangingIn(tree: Part, inFlow: Part): string[] {
-  const flowing = new Set([...walk(inFlow)].filter((p) => !p.rules.pin).map((p) => p.id));
-  return [...walk(tree)]
+/** The containers of a tree in which something hangs that is `flowing` elsewhere, by their ids. */
+const hangingIn = (tree: Part, flowing: ReadonlySet<string>): string[] =>
+  [...walk(tree)]
     .filter((part) => part.children.some((c) => c.rules.pin && flowing.has(c.id)))
     .map((part) => part.id);
-}
 
 /** An item that stands this far from its place in a narrower drawing is in the wrong grouping there, px. */
 const ASTRAY = 8;

@@ -1,10 +1,9 @@
 import type { Held } from '../drawing/index.js';
 import { area, bottom, BoxIndex, covers, right, union, type Rect } from '../model/index.js';
-
-import { tabPlaces } from './evenTabs.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { OPEN_MARGIN, standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
+import { tabPlaces } from './evenTabs.js';
 import { Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
@@ -72,14 +71,15 @@ export class TreeBuilder {
       const children = group.flow === 'column' ? gatherInset(parts, box) : group.children;
       const limited = this.#tolerance.without?.has('limits')
         ? children
-        : this.#gatherLimited(group.flow, children, box, holder);
+        : this.#limited(group.flow, children, box, holder);
       const only = limited.length === 1 && children.length > 1;
       return { flow: only ? 'column' : group.flow, children: limited, pins: [...pins, ...group.pins] };
     }
     return { flow: 'column', children: [group], pins };
   }
 
-  #gatherLimited(
+  /** {@link gatherLimited}, but for tabs: they fill their box. */
+  #limited(
     flow: NonNullable<Node['flow']>,
     children: readonly Node[],
     box: Rect,

@@ -158,6 +158,10 @@ export type Content = TextContent | PictureContent | ArtContent | TurnedContent;
 /** The words of a paragraph without their styles. */
 export const plainText = (content: TextContent): string => content.runs.map((r) => r.text).join('');
 
+/** The size of a text's first words, px; undefined for what holds none. */
+export const wordSize = (content: Content | undefined): number | undefined =>
+  content?.kind === 'text' ? content.runs[0]?.style.size : undefined;
+
 /** The words of a paragraph that can be read; none where one of them was only drawn. */
 export function readableText(content: TextContent): string {
   const text = plainText(content);

@@ -1,4 +1,4 @@
-import { isHorizontal, plainText, ruleOf, type Part, type Rect } from '../../model/index.js';
+import { isHorizontal, plainText, ruleOf, wordSize, type Part, type Rect } from '../../model/index.js';
 
 /** What is no larger is an icon, px. */
 const ICON = 48;
@@ -141,8 +141,7 @@ function wordsRole(texts: readonly Part[], row: boolean): string {
   if (isNumber && !row) return 'figure';
   return row ? 'pair' : 'text';
 }
-const sizeOf = (part: Part): number =>
-  part.content?.kind === 'text' ? (part.content.runs[0]?.style.size ?? 0) : 0;
+const sizeOf = (part: Part): number => wordSize(part.content) ?? 0;
 
 /** What a row of different things is. */
 function rowRole(part: Part, kids: readonly Part[], boxes: Boxes, roles: ReadonlyMap<Part, string>): string {

@@ -1,5 +1,5 @@
 import { gapPx, inFlow } from '../../layout/index.js';
-import { FIT, NO_PADDING, ruleOf, walk, withOverride, type Part } from '../../model/index.js';
+import { FIT, NO_PADDING, ruleOf, walk, withOverride, wordSize, type Part } from '../../model/index.js';
 import { usual } from '../seat.js';
 import type { Boxes } from '../standingPart.js';
 import priors from './phones.json' with { type: 'json' };
@@ -25,7 +25,8 @@ function isLinks(part: Part, boxes: Boxes): boolean {
 
 /** The room that is left above what stands at the foot of a rail: more than all the gaps in it and in what stands above. */
 function isFoot(child: Part, rail: Part): boolean {
-  const above = inFlow(rail).slice(0, inFlow(rail).indexOf(child));
+  const line = inFlow(rail);
+  const above = line.slice(0, line.indexOf(child));
   if (child.rules.pin || above.length === 0) return false;
   const { gapBefore } = child.rules;
   const gaps = [...(gapBefore === undefined ? [] : [gapPx(rail)]), ...above.map(gapPx)];
@@ -46,19 +47,19 @@ function asWideAsWords(link: Part, below: number): Part {
   return inner ? { ...told, children: [asWideAsWords(only, below)] } : told;
 }
 
-const wordSize = (part: Part): number | undefined =>
-  part.content?.kind === 'text' ? part.content.runs[0]?.style.size : undefined;
-
 /** A list of links whose lines stand side by side below a frame width, after a name, where it has one, in a line of its own. */
 function inLines(list: Part, below: number): Part {
-  const size = usual([...walk(list)].flatMap((p) => wordSize(p) ?? []));
+  const size = usual([...walk(list)].flatMap((p) => wordSize(p.content) ?? []));
   const [name, second] = inFlow(list);
   const isHeaded = (second?.rules.gapBefore ?? 0) > gapPx(list);
   const children = list.children.map((c) => {
     if (c === name && isHeaded)
       return withOverride(c, below, { width: { kind: 'share', percent: 100 }, maxWidth: null });
     // What heads some of the links is no link.
-    if (c !== name && [...walk(c)].every((p) => (wordSize(p) ?? size) !== size || p.children.length > 0))
+    if (
+      c !== name &&
+      [...walk(c)].every((p) => (wordSize(p.content) ?? size) !== size || p.children.length > 0)
+    )
       return withOverride(c, below, { hidden: true });
     const told = asWideAsWords(c, below);
     return c.rules.gapBefore === undefined || c.rules.pin
