@@ -10,6 +10,9 @@ interface Call {
   readonly steps: readonly Step[];
 }
 
+/** From one picture to the next, ms. */
+const PICTURE = 16;
+
 /** A server in the page: answers writes as the real one does, and can be made to fail. */
 function fakeServer(start: Structure) {
   let doc = start;
@@ -75,6 +78,8 @@ describe('the workbench store', () => {
 
   beforeEach(() => {
     vi.useFakeTimers();
+    vi.stubGlobal('requestAnimationFrame', (draw: () => void) => setTimeout(draw, PICTURE));
+    vi.stubGlobal('cancelAnimationFrame', clearTimeout);
     server = fakeServer(start);
     store = createWorkbench('screen', start, 0).use;
   });
@@ -83,7 +88,8 @@ describe('the workbench store', () => {
     vi.unstubAllGlobals();
   });
 
-  const settled = () => vi.advanceTimersByTimeAsync(0);
+  /** Edits are sent once the picture is there that shows them. */
+  const settled = () => vi.advanceTimersByTimeAsync(2 * PICTURE);
   const shownGap = () => store.getState().doc.root.rules.gap;
 
   test('an edit shows at once and is saved after', async () => {

@@ -1,5 +1,5 @@
 import { Button, Checkbox } from 'antd';
-import { memo, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import type { Question } from '@tinfold/core/infer';
 import type { Engine } from '@tinfold/core/layout';
 import { findPart, type Step } from '@tinfold/core/model';
@@ -7,6 +7,7 @@ import type { ScreenDetail } from '../api/client';
 import { previewed } from './previewed';
 import { FaultLine } from '../proof/FaultLine';
 import type { ProofStore } from '../proof/proofStore';
+import { useAfterPicture } from './afterPicture';
 import { Answer } from './Answer';
 import type { WorkbenchStore } from './store';
 
@@ -103,7 +104,7 @@ function Asked({ use, engine, question, count, onLater, onHide }: AskedProps) {
   const { edit, select, setPreview } = use.getState();
   const [all, setAll] = useState(true);
   // The small pictures follow an edit when the sheets have answered it.
-  const doc = useDeferredValue(use((s) => s.doc));
+  const doc = useAfterPicture(use((s) => s.doc));
   const name = findPart(doc.root, question.part)?.name ?? 'part';
   const several = question.alike.length > 1;
   const taken = all ? question.stepForAll : question.step;

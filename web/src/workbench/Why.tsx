@@ -1,8 +1,9 @@
 import { Button } from 'antd';
-import { useDeferredValue, useMemo } from 'react';
+import { useMemo } from 'react';
 import { decisionsAt, placesOf } from '@tinfold/core/infer';
 import type { Engine } from '@tinfold/core/layout';
 import { findPart, type Structure } from '@tinfold/core/model';
+import { useAfterPicture } from './afterPicture';
 import { CELLS } from './cells';
 import type { WorkbenchStore } from './store';
 
@@ -16,7 +17,7 @@ interface WhyProps {
 /** What speaks for the rule in hand: what was seen in the drawing, how sure that makes it, and what else was possible. */
 export function Why({ use, asRead, engine }: WhyProps) {
   // All parts are laid out for it: the sheets answer an edit first.
-  const doc = useDeferredValue(use((s) => s.doc));
+  const doc = useAfterPicture(use((s) => s.doc));
   const selected = use((s) => s.selected);
   const column = use((s) => s.column);
   const { edit, setPreview } = use.getState();

@@ -1,9 +1,10 @@
-import { useDeferredValue, useMemo, type CSSProperties, type KeyboardEvent } from 'react';
+import { useMemo, type CSSProperties, type KeyboardEvent } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { readPart } from '@tinfold/core/infer';
 import { reflow as layOut } from '@tinfold/core/layout';
 import { breakpoints, standing, type Structure } from '@tinfold/core/model';
 import { useScreen } from '../screen/Screen';
+import { useAfterPicture } from './afterPicture';
 import { COMMANDS, keysOf, type Hands } from './commands';
 import { differencesOf, furthest } from './differences';
 import { Divider, useListWidth } from './Divider';
@@ -80,7 +81,7 @@ export function Workbench() {
   );
   const faults = proof((s) => s.faults);
   // The sheets answer an edit first; what is counted over the whole screen follows.
-  const counted = useDeferredValue(doc);
+  const counted = useAfterPicture(doc);
   const questions = useQuestions(screen, counted);
   const differences = useMemo(() => differencesOf(counted, drawings, engine), [counted, drawings, engine]);
   const changed = useMemo(() => changedSince(counted.root, screen.asRead), [counted, screen]);

@@ -1,5 +1,6 @@
 import { applySteps, type Step, type Structure } from '@tinfold/core/model';
 import { api, ApiError, isRefusal, isStranger, type Conflict, type Write } from '../api/client';
+import { afterPicture } from './afterPicture';
 import type { WorkbenchStore } from './store';
 import { forget, keep } from './unsent';
 
@@ -31,7 +32,10 @@ export class Saver {
     this.#queue.push(write);
     void keep(this.#screenId, write);
     this.#store.setState({ saving: 'saving' });
-    if (!this.#busy) void this.#send();
+    // The sheets answer first.
+    afterPicture(() => {
+      if (!this.#busy) void this.#send();
+    });
   }
 
   /**
