@@ -9,6 +9,7 @@ import { itemsBelow, near, type Node, type Tolerance } from './node.js';
 import { meetingRows } from './separators.js';
 import { holderSignature, leafNode } from './signature.js';
 import { slabs, startOf, type Axis } from './stack.js';
+import { fromFoot } from './straddling.js';
 import { TreeBuilder } from './tree.js';
 import { isRagged } from './widths.js';
 
@@ -82,6 +83,20 @@ function withRoomOfMarked(parts: readonly (Part | undefined)[], nodes: readonly 
     const isLike = other && !other.paint && !node.item && node.children.length > 0 && hasRoomOf(other, part);
     if (!isLike) return node;
     return { ...node, box: withRoom(node.box, marked), isPadded: true };
+  });
+}
+
+/** Nodes of which those that the other reading draws up over what they follow are so here, too. */
+function drawnUpAlike(
+  column: Part | undefined,
+  parts: readonly (Part | undefined)[],
+  nodes: readonly Node[],
+): readonly Node[] {
+  if (column?.rules.flow !== 'column') return nodes;
+  return nodes.map((node, i) => {
+    const before = nodes[i - 1];
+    const gap = parts[i]?.rules.gapBefore ?? column.rules.gap;
+    return before && typeof gap === 'number' && gap < 0 ? fromFoot(node, before.box) : node;
   });
 }
 
@@ -185,10 +200,12 @@ export class Regrouper {
       return { ...of, ...leafNode(item, this.#order.get(item.id) ?? 0) };
     const icon = this.#icon(slot);
     if (icon) return { ...of, ...icon };
-    const children = withRoomOfMarked(
-      slot.inFlow.map((s) => s.part),
+    const parts = slot.inFlow.map((s) => s.part);
+    const roomy = withRoomOfMarked(
+      parts,
       slot.inFlow.map((s) => this.#node(s)),
     );
+    const children = drawnUpAlike(part, parts, roomy);
     const pins = slot.pins.map((s) => this.#node(s));
     const laid =
       part && this.#own.has(part.id)

@@ -115,13 +115,18 @@ function withCentred(row: Node, box: Rect, b: Builder): Node {
 }
 
 /** A round box keeps its size, whatever few letters it holds. */
-const isDisc = (node: Node): boolean =>
-  node.item?.paint.radius === 'round' && near(node.box.width, node.box.height, OFF_MIDDLE);
+function isDisc({ item, box }: Node): boolean {
+  const radius = item?.paint.radius ?? 0;
+  const half = box.width / 2;
+  const isRound = radius === 'round' || (typeof radius === 'number' && near(radius, half, OFF_MIDDLE / 2));
+  return isRound && radius !== 0 && near(box.width, box.height, OFF_MIDDLE);
+}
 
 const isFlexible = (node: Node, inner: Rect, b: Builder): boolean =>
-  !b.fits(node) ||
-  (isRigid(node) && node.box.width >= inner.width * 0.35) ||
-  (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24);
+  !isDisc(node) &&
+  (!b.fits(node) ||
+    (isRigid(node) && node.box.width >= inner.width * 0.35) ||
+    (isRule(node) && node.box.width > node.box.height * 8 && node.box.width > 24));
 
 /** A gap beyond this, px, and this many times as wide as any other of its row, has two ends with room between. */
 const ENDS_GAP = 96;

@@ -8,6 +8,7 @@ import { Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
+import { drawnUp } from './straddling.js';
 import { ICON_INK, isRagged } from './widths.js';
 
 /** An extra in a corner is no further from it than this, px, and no larger than this share of the box. */
@@ -146,7 +147,8 @@ export class TreeBuilder {
    */
   #separate(nodes: readonly Node[], box: Rect, isFrame: boolean): { flowing: Node[]; pins: Node[] } {
     if (nodes.length > MANY) return separateMany(nodes);
-    const covering = new Covering(this.#piles(nodes));
+    const group = (line: readonly Node[]): Node => this.#grouper.group(line);
+    const covering = new Covering(drawnUp(this.#piles(nodes), box, this.#tolerance.same, group));
     const pins: Node[] = [];
     for (let hit = covering.most(); hit; hit = covering.most()) {
       const { node, over } = hit;

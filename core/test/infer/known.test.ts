@@ -333,6 +333,29 @@ const KINDS: readonly ((i: number) => Known)[] = [
     ),
   }),
   (i) => ({
+    name: 'a face drawn up over a cover, with a name beside it',
+    width: 900 + i * 120,
+    root: padded(
+      40,
+      24,
+      group(
+        { flow: 'column', width: FILL },
+        picture({ width: FILL, height: fixed(140 + i * 20) }),
+        group(
+          { flow: 'row', gap: 20, padding: pad(0, 24), width: FILL, align: 'end', gapBefore: -40 },
+          picture({ width: fixed(80), height: fixed(80) }),
+          group(
+            { flow: 'column', gap: 2, width: FILL },
+            line('Ellin Jortun', 24),
+            line('Crew of the Marrow Isle'),
+          ),
+          button('Message'),
+        ),
+      ),
+      box({ flow: 'column', gap: 10, padding: pad(20), width: FILL }, ...list(4, (k) => line(port(k)))),
+    ),
+  }),
+  (i) => ({
     name: 'columns with their words in the middle',
     width: 1000 + i * 140,
     root: padded(

@@ -278,6 +278,30 @@ describe('two drawings of one screen become one structure', () => {
       );
     });
 
+    test('a face drawn up over a cover stays so where its row becomes a column', async () => {
+      const page = (width: number, at: number, [face, title, line]: readonly [number, number, number]) =>
+        svg(
+          width,
+          520,
+          rect('cover', 16, 24, width - 32, 180, 'fill="#9fbcc0"') +
+            rect('face', at, face, 96, 96, 'fill="#37505c"') +
+            words('name', width > 600 ? at + 116 : at, title, 'Ellin Jortun', 'font-size="24"') +
+            words('role', width > 600 ? at + 116 : at, line, 'Crew of the Marrow Isle') +
+            rect('notes', 16, 360, width - 32, 120, 'fill="#e3ecea"') +
+            words('note', 40, 400, 'Left pier 2 at 14:20'),
+        );
+      const read = await readAll(page(960, 40, [156, 224, 248]), page(390, 40, [156, 280, 304]));
+      expectFaithful(read);
+      expect(hung(read.structure)).toEqual([]);
+      const face = partOf(read.structure.root, 'face');
+      const path = pathTo(read.structure.root, face.id);
+      expect(path.some((p) => p.rules.pin)).toBe(false);
+      const row = path.findLast((p) => p.children.length > 1);
+      expect(row?.rules.flow).toBe('row');
+      const narrow = standing(read.structure, { width: 390 });
+      expect(pathTo(narrow, row?.id ?? '').at(-1)?.rules.flow).toBe('column');
+    });
+
     test('links that go below the name in a bar are grouped as they stand there', async () => {
       const m = await testMeasurer();
       const links = (from: number, baseline: number) => {
