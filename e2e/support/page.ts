@@ -28,19 +28,27 @@ export function pageOf(driver: WebDriver) {
     await input.sendKeys(Key.chord(Key.CONTROL, 'a'), String(width), Key.ENTER);
     await seen('figure[aria-label^="The structure"] figcaption', `${width} ×`);
   };
-  /** The boxes of parts on the reflowed sheet, read from the page, by the names that their rows show. */
-  const boxes = (names: readonly string[]): Promise<Box[]> =>
-    driver.executeScript(
-      `const paper = document.querySelector('.sheet-live').getBoundingClientRect();
+  /**
+   * The boxes of parts on the reflowed sheet, read from the page, by the names that their rows show, once all of them are painted:
+   * what comes in sight is a moment after the width is told.
+   */
+  const boxes = async (names: readonly string[]): Promise<Box[]> =>
+    (await driver.wait(
+      () =>
+        driver.executeScript<Box[] | null>(
+          `const paper = document.querySelector('.sheet-live').getBoundingClientRect();
        const scale = paper.width / document.querySelector('.sheet-live').offsetWidth;
        const rows = [...document.querySelectorAll('[data-row]')];
-       return arguments[0].map((name) => {
-         const row = rows.find((r) => r.querySelector('.part-name').textContent === name);
-         const b = document.querySelector('.sheet-live [data-part="' + row.dataset.row + '"]').getBoundingClientRect();
-         return { id: row.dataset.row, x: (b.x - paper.x) / scale, y: (b.y - paper.y) / scale, width: b.width / scale, height: b.height / scale };
-       });`,
-      names,
-    );
+       const boxes = arguments[0].map((name) => {
+         const row = rows.find((r) => r.querySelector('.part-name')?.textContent === name);
+         const b = document.querySelector('.sheet-live [data-part="' + row?.dataset.row + '"]')?.getBoundingClientRect();
+         return b && { id: row.dataset.row, x: (b.x - paper.x) / scale, y: (b.y - paper.y) / scale, width: b.width / scale, height: b.height / scale };
+       });
+       return boxes.every(Boolean) ? boxes : null;`,
+          names,
+        ),
+      WAIT_MS,
+    )) ?? [];
   /** Takes a part in hand by its row, which the titles of the list may cover where it is just in sight. */
   const choose = async (name: string): Promise<void> => {
     const named = By.xpath(
