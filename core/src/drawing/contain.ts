@@ -47,9 +47,12 @@ function holds(holder: Item, inner: Rect): boolean {
   );
 }
 
+/** Whether an item covers what lies under its box, if only as a tint; an outline does not. */
+const isLaidOver = ({ paint, kind }: Item): boolean => kind === 'picture' || paint.fill !== undefined;
+
 /**
- * Puts every item into the smallest box that holds it and was painted before it. Of equal boxes the earlier holds the
- * later. Gives the items that only the frame holds, and how many lie deeper than a structure can nest: these are in the
+ * Puts every item into the smallest box that holds it, was painted before it and is seen there: where a later box covers an
+ * earlier one, as a dialog does the page, the item lies on the later. Of equal boxes the earlier holds the later. Gives the items that only the frame holds, and how many lie deeper than a structure can nest: these are in the
  * deepest box that it can.
  */
 export function containmentOf(items: readonly Item[]): { readonly held: Held[]; readonly tooDeep: string[] } {
@@ -67,7 +70,8 @@ export function containmentOf(items: readonly Item[]): { readonly held: Held[]; 
       if (holder.order >= node.order) break;
       if (!holds(holder.item, inner)) continue;
       if (area(holder.item.box) < area(node.item.box) * 0.98) continue;
-      if (!parent || area(holder.item.box) <= area(parent.item.box)) parent = holder;
+      const isOver = parent && isLaidOver(holder.item);
+      if (!parent || isOver || area(holder.item.box) <= area(parent.item.box)) parent = holder;
     }
     const around = parent && depths.get(parent);
     if (around && around.depth >= DEEPEST) {

@@ -1,5 +1,5 @@
 import type { Held } from '../drawing/index.js';
-import { area, bottom, BoxIndex, covers, right, union, type Rect } from '../model/index.js';
+import { area, bottom, BoxIndex, covers, overlap, right, union, type Rect } from '../model/index.js';
 import { intoBands } from './bands.js';
 import { bento } from './bento.js';
 import { OPEN_MARGIN, standsIn, WIDE_MARGIN, type Column } from './contentColumn.js';
@@ -390,9 +390,16 @@ function separateMany(nodes: readonly Node[]): { flowing: Node[]; pins: Node[] }
 /** Whether of two things that cover each other `a` is the one that lies over (or, as a backdrop, under) the flow. */
 function leaves(a: Node, b: Node): boolean {
   const [own, others] = [area(a.box), area(b.box)];
-  if (a.order > b.order) return own < others * LARGER || own > others * SCRIM;
+  if (a.order > b.order) return own < others * LARGER || own > others * SCRIM || hides(a.core, b.core);
   return !leaves(b, a);
 }
+
+/** Whether so much of a thing is under a later one that it cannot be read: a page under a dialog, rows under a sheet. */
+const hides = (later: Rect, earlier: Rect): boolean => {
+  const [across, upright] = overlap(later, earlier);
+  return across > 0 && upright > 0 && across * upright > area(earlier) * HIDDEN;
+};
+const HIDDEN = 0.25;
 
 /** A later thing up to this many times as large as what it covers still lies over it. */
 const LARGER = 1.5;

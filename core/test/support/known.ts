@@ -64,7 +64,19 @@ export const icon = (side: number, rules: Rules = {}): Part =>
   );
 export const bar = (rules: Rules): Part =>
   leaf('shape', rules, { fill: { kind: 'solid', colour: '#b5562a' } });
-export const picture = (rules: Rules): Part => leaf('picture', rules, {}, { kind: 'picture', fit: 'cover' });
+/** What takes the room that is left and shows nothing. */
+export const spring = (): Part => ({
+  ...leaf('shape', { width: { kind: 'fill', weight: 1 }, height: { kind: 'fill', weight: 1 } }, {}),
+  source: [],
+});
+/** A picture; with something on it, it holds that. */
+export const picture = (rules: Rules, ...children: Part[]): Part => ({
+  ...leaf('picture', rules, {}, { kind: 'picture', fit: 'cover' }),
+  ...(children.length > 0 && { kind: 'container', children }),
+});
+/** What dims all that was drawn before. */
+export const scrim = (rules: Rules, ...children: Part[]): Part =>
+  container(rules, children, { fill: { kind: 'solid', colour: 'rgba(20, 30, 40, 0.5)' } });
 
 /** Single lines are as high as lines of their size usually are. */
 function measured(part: Part, m: TextMeasurer): Part {
@@ -211,3 +223,27 @@ export function differencesFrom(known: Part, read: Part): string[] {
     return alike.map((a) => differences(a, seat, part)).sort((a, b) => a.length - b.length)[0] ?? [];
   });
 }
+
+/** Frames that are looked at, as shares of the drawn width. */
+const FRAMES = [0.8, 0.9, 1.1, 1.25];
+
+/** Which drawn things of a known structure stand elsewhere in what was read, in frames around the drawn one, as sentences. */
+export function misplacedIn(known: Part, read: Part, width: number, m: TextMeasurer): string[] {
+  const engine = new Engine(m);
+  const root = measured(known, m);
+  const own = new Map([...walk(root)].flatMap((p) => p.source.map((id) => [id, p.id] as const)));
+  return FRAMES.map((f) => Math.round(f * width)).flatMap((frame) => {
+    const [wanted, got] = [reflow(root, frame, engine).parts, reflow(read, frame, engine).parts];
+    return [...walk(read)].flatMap((part) =>
+      part.source.flatMap((id) => {
+        const [a, b] = [got.get(part.id), wanted.get(own.get(id) ?? '')];
+        // A text's box may be wider than its words.
+        const isEnd = part.kind === 'text' || (a && b && near(a.x + a.width, b.x + b.width, PLACE));
+        const same = a && b && near(a.x, b.x, PLACE) && isEnd;
+        return same ? [] : [`${id} is from ${a?.x} to ${a && a.x + a.width} in ${frame}, not from ${b?.x}`];
+      }),
+    );
+  });
+}
+/** What the letters of a line may be off, px. */
+const PLACE = 1.6;
