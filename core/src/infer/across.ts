@@ -2,7 +2,7 @@ import { bottom, centreY, FILL, FIT, type Align, type Gap, type Rect, type Size 
 import type { Builder } from './build.js';
 import { isHolder, isRule, isText, near, type Node } from './node.js';
 import { usual, type Seat } from './seat.js';
-import { spread } from './stack.js';
+import { gapsOf, spread } from './stack.js';
 import { feetOf } from './widths.js';
 
 /** How a row shares its room out along itself. */
@@ -31,18 +31,26 @@ export function crossSpan(children: readonly Node[]): { from: number; to: number
   };
 }
 
+/** A space within a stretched box from so many px on is room that is left. */
+export const PUSHED = 56;
 /** A painted column at least so high, with so much room left at its foot, is a panel beside the content, px. */
 const PANEL = { height: 200, room: 24 };
 /** Content that ends this much earlier than it would with even paddings does not make its row high, px. */
 const SCREEN_ROOM = 48;
 
 const isPanel = (node: Node): boolean => {
+  if (node.box.height < PANEL.height) return false;
   const foot = feetOf([node], true).get(node);
   const lowest = Math.max(...node.children.map((c) => bottom(c.box)));
-  return (
-    node.box.height >= PANEL.height && foot !== undefined && bottom(node.box) - lowest > foot + PANEL.room
-  );
+  return (foot !== undefined && bottom(node.box) - lowest > foot + PANEL.room) || isPushedApart(node);
 };
+
+/** Whether one space in a column is room that is left: its last things were pushed to its foot. */
+function isPushedApart(node: Node): boolean {
+  if (node.flow !== 'column' || node.children.length < 3) return false;
+  const [widest = 0, next = 0] = gapsOf(node.children, 'column').toSorted((a, b) => b - a);
+  return widest >= PUSHED && next <= widest / 2;
+}
 
 /** How the children stand across the row. */
 export function seatAcross(
@@ -76,7 +84,9 @@ export function seatAcross(
   const words = places.filter((p) => p !== 'full' && p !== 'odd');
   const align: Align = based
     ? 'baseline'
-    : ((usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : spanAlign(places)));
+    : panels.length > 0
+      ? 'stretch'
+      : ((usual(words) as Align | undefined) ?? (tall.length > 1 ? 'stretch' : spanAlign(places)));
   const seats = children.map((node, i): Seat => {
     const width = plan.widths[i] ?? FIT;
     const box = plan.boxes[i] ?? node.box;

@@ -1,5 +1,6 @@
 import { bottom, right } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
+import { areLevelPairs } from './levelPairs.js';
 import { listRows } from './listRows.js';
 import { markedList, type Marked } from './marked.js';
 import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
@@ -99,11 +100,13 @@ export class Grouper {
   #cut(nodes: readonly Node[], axis: Axis, clear = CLEAR): Priced | undefined {
     const cut = slabs(nodes, axis, clear);
     if (cut.length < 2) return undefined;
-    if (axis === 'row')
+    if (axis === 'row') {
+      if (areLevelPairs(cut, this.#tolerance.same)) return undefined;
       return this.#nest(
         cut.map((slab) => ({ slab, whole: this.#best(slab) })),
         axis,
       );
+    }
     const pieces = this.#joinLines(cut);
     const apart = this.#nest(pieces, axis);
     const together = this.#withEdges(pieces);

@@ -1,6 +1,7 @@
 import type { Engine } from '../layout/index.js';
 import { gapPx, inFlow, reflow } from '../layout/index.js';
 import { bottom, FILL, ruleOf, updatePart, walk, type Part } from '../model/index.js';
+import { PUSHED } from './across.js';
 import { spread } from './stack.js';
 import type { Boxes } from './standingPart.js';
 
@@ -29,8 +30,7 @@ function cardsWithFeet(row: Part, boxes: Boxes): readonly Part[] {
   return spread(cards.map(spaceAbove)) > UNEVEN ? cards : [];
 }
 
-/** A space within a stretched card from so many px on is room that is left, and closes to this. */
-const PUSHED = 56;
+/** The room that is left closes to this, px. */
 const CLOSES_TO = 24;
 
 const sharesHeight = (row: Part): boolean => ['grid', 'row'].includes(ruleOf(row.rules, 'flow'));
@@ -91,7 +91,7 @@ function withRoom(card: Part, boxes: Boxes): Part {
 
 /**
  * The cards of a row with their room as a spacer, by id, as far as they would stay as high as they are without it: their
- * row has a height, or another card gives it one.
+ * row has a height, or another card or what stands beside them gives it one.
  */
 function withRoomIn(row: Part, boxes: Boxes): ReadonlyMap<string, Part> {
   const cards = inFlow(row).map((card) => ({ card, changed: withRoom(card, boxes) }));
@@ -101,7 +101,9 @@ function withRoomIn(row: Part, boxes: Boxes): ReadonlyMap<string, Part> {
     const box = boxes.get(part.id);
     return box ? bottom(box) : NaN;
   };
-  const held = cards.filter(({ card, changed }) => changed === card && isCard(card) && isFull(card, boxes));
+  const isHeld = ({ card, changed }: (typeof cards)[number]): boolean =>
+    changed === card && (isCard(card) ? isFull(card, boxes) : card.rules.height?.kind !== 'fill');
+  const held = cards.filter(isHeld);
   const feet = [...new Set(held.map(({ card }) => footOf(card)))];
   const keeps = ({ card }: { readonly card: Part }): boolean =>
     row.rules.autoRows !== undefined || feet.some((foot) => Math.abs(foot - footOf(card)) <= LEVEL);
