@@ -52,8 +52,8 @@ const isLaidOver = ({ paint, kind }: Item): boolean => kind === 'picture' || pai
 
 /**
  * Puts every item into the smallest box that holds it, was painted before it and is seen there: where a later box covers an
- * earlier one, as a dialog does the page, the item lies on the later. Of equal boxes the earlier holds the later. Gives the items that only the frame holds, and how many lie deeper than a structure can nest: these are in the
- * deepest box that it can.
+ * earlier one, as a dialog does the page, the item lies on the later. Of equal boxes the earlier holds the later. Gives the
+ * items that only the frame holds, and how many lie deeper than a structure can nest: these are in the deepest box that it can.
  */
 export function containmentOf(items: readonly Item[]): { readonly held: Held[]; readonly tooDeep: string[] } {
   const nodes = items.map((item, order): Held => ({ item, order, children: [] }));
@@ -70,8 +70,8 @@ export function containmentOf(items: readonly Item[]): { readonly held: Held[]; 
       if (holder.order >= node.order) break;
       if (!holds(holder.item, inner)) continue;
       if (area(holder.item.box) < area(node.item.box) * 0.98) continue;
-      const isOver = parent && isLaidOver(holder.item);
-      if (!parent || isOver || area(holder.item.box) <= area(parent.item.box)) parent = holder;
+      if (!parent || isLaidOver(holder.item) || area(holder.item.box) <= area(parent.item.box))
+        parent = holder;
     }
     const around = parent && depths.get(parent);
     if (around && around.depth >= DEEPEST) {

@@ -1,6 +1,7 @@
 import { bottom, centreY, FILL, FIT, type Align, type Gap, type Rect, type Size } from '../model/index.js';
 import type { Builder } from './build.js';
 import { isHolder, isRule, isText, near, type Node } from './node.js';
+import { roomLeftAt } from './roomLeft.js';
 import { usual, type Seat } from './seat.js';
 import { gapsOf, spread } from './stack.js';
 import { feetOf } from './widths.js';
@@ -31,8 +32,6 @@ export function crossSpan(children: readonly Node[]): { from: number; to: number
   };
 }
 
-/** A space within a stretched box from so many px on is room that is left. */
-export const PUSHED = 56;
 /** A painted column at least so high, with so much room left at its foot, is a panel beside the content, px. */
 const PANEL = { height: 200, room: 24 };
 /** Content that ends this much earlier than it would with even paddings does not make its row high, px. */
@@ -48,8 +47,7 @@ const isPanel = (node: Node): boolean => {
 /** Whether one space in a column is room that is left: its last things were pushed to its foot. */
 function isPushedApart(node: Node): boolean {
   if (node.flow !== 'column' || node.children.length < 3) return false;
-  const [widest = 0, next = 0] = gapsOf(node.children, 'column').toSorted((a, b) => b - a);
-  return widest >= PUSHED && next <= widest / 2;
+  return roomLeftAt(gapsOf(node.children, 'column')) !== undefined;
 }
 
 /** How the children stand across the row. */

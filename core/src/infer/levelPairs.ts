@@ -1,21 +1,23 @@
-import { centreY, right } from '../model/index.js';
+import { centreY } from '../model/index.js';
 import { isText, near, type Node } from './node.js';
+import { sharedSide } from './stack.js';
 
 const downwards = (nodes: readonly Node[]): Node[] => nodes.toSorted((a, b) => a.core.y - b.core.y);
+const sideOf = (nodes: readonly Node[], by: number) =>
+  sharedSide(
+    nodes.map((n) => [n]),
+    by,
+  );
 
 /**
  * Whether two columns are names and what is said of them, line by line: each pair is level, and what is said ends at one edge
  * and begins anywhere. Then each pair is a row, since a name that breaks takes more lines for both.
  */
 export function areLevelPairs(columns: readonly (readonly Node[])[], by: number): boolean {
-  const [names = [], said = []] = columns.map(downwards);
-  if (columns.length !== 2 || names.length < 2 || names.length !== said.length) return false;
-  if (![...names, ...said].every(isText)) return false;
-  const [name, first] = [names[0] as Node, said[0] as Node];
-  return (
-    names.every((n, i) => near(centreY(n.core), centreY((said[i] as Node).core), by)) &&
-    names.every((n) => near(n.core.x, name.core.x, by)) &&
-    said.every((n) => near(right(n.core), right(first.core), by)) &&
-    said.some((n) => !near(n.core.x, first.core.x, by))
-  );
+  const [left = [], end = []] = columns;
+  if (columns.length !== 2 || left.length < 2 || left.length !== end.length) return false;
+  if (![...left, ...end].every(isText)) return false;
+  if (sideOf(left, by) !== 'start' || sideOf(end, by) !== 'end') return false;
+  const said = downwards(end);
+  return downwards(left).every((n, i) => near(centreY(n.core), centreY((said[i] as Node).core), by));
 }

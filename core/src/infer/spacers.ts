@@ -1,7 +1,7 @@
 import type { Engine } from '../layout/index.js';
 import { gapPx, inFlow, reflow } from '../layout/index.js';
 import { bottom, FILL, ruleOf, updatePart, walk, type Part } from '../model/index.js';
-import { PUSHED } from './across.js';
+import { roomLeftAt } from './roomLeft.js';
 import { spread } from './stack.js';
 import type { Boxes } from './standingPart.js';
 
@@ -78,15 +78,15 @@ function isFull(card: Part, boxes: Boxes): boolean {
 function withRoom(card: Part, boxes: Boxes): Part {
   if (!isCard(card) || card.children.some((c) => c.rules.pin) || !isFull(card, boxes)) return card;
   const spaces = card.children.slice(1).map((c) => c.rules.gapBefore ?? gapPx(card));
-  const widest = Math.max(...spaces);
-  const others = spaces.filter((s) => s !== widest);
-  if (widest < PUSHED || others.length < spaces.length - 1 || others.some((s) => s > widest / 2)) return card;
+  const at = roomLeftAt(spaces);
+  if (at === undefined) return card;
+  const others = spaces.filter((_, i) => i !== at);
   const gap = Math.max(0, Math.round(Math.min(...others, others.length > 0 ? Infinity : 0)));
   const children = card.children.map((c, i): Part => {
     const space = spaces[i - 1];
     return space === undefined || space === gap ? c : { ...c, rules: { ...c.rules, gapBefore: space } };
   });
-  return withSpacer({ ...card, children }, spaces.indexOf(widest) + 1, gap, CLOSES_TO);
+  return withSpacer({ ...card, children }, at + 1, gap, CLOSES_TO);
 }
 
 /**

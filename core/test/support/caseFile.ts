@@ -5,6 +5,7 @@ import {
   parseRuleLine,
   parseTrack,
   withChange,
+  type Parsed,
   type Part,
   type Rules,
 } from '@tinfold/core/model';
@@ -31,7 +32,7 @@ const PORTS = ['Marrow Isle', 'Low Tarn', 'Nether Quay', 'Ellin Skerry', 'Gull P
 const LONG =
   'Foot passengers board by the north ramp until five minutes before the boat leaves; bicycles wait beside the ramp until all cars are aboard.';
 
-function asked<T>(parsed: { ok: true; value: T } | { ok: false; reason: string }, row: string): T {
+function valueOf<T>(parsed: Parsed<T>, row: string): T {
   if (!parsed.ok) throw new Error(`${parsed.reason} It stands in “${row}”.`);
   return parsed.value;
 }
@@ -40,9 +41,9 @@ function asked<T>(parsed: { ok: true; value: T } | { ok: false; reason: string }
 function further(text: string): Rules {
   const [key = '', ...rest] = text.split(' ');
   const value = rest.join(' ');
-  if (key === 'pin') return { pin: asked(parsePin(value), text) };
-  if (key === 'cell') return { cell: asked(parseCell(value), text) ?? {} };
-  if (key === 'rows') return { autoRows: asked(parseTrack(value), text) };
+  if (key === 'pin') return { pin: valueOf(parsePin(value), text) };
+  if (key === 'cell') return { cell: valueOf(parseCell(value), text) ?? {} };
+  if (key === 'rows') return { autoRows: valueOf(parseTrack(value), text) };
   throw new Error(`“${key}” is no rule of a case: write pin, cell or rows.`);
 }
 
@@ -53,7 +54,7 @@ function partOf(row: string, children: readonly Part[], next: () => string): Par
   const [kind = '', ...words] = said.replace(/".*"/, '').trim().split(/\s+/);
   const side = kind === 'text' || kind === 'icon' ? Number(words[0]) : NaN;
   const ruled = words.slice(Number.isNaN(side) ? 0 : 1).join(' ');
-  const typed: Rules = ruled === '' ? {} : withChange({}, asked(parseRuleLine(ruled), row));
+  const typed: Rules = ruled === '' ? {} : withChange({}, valueOf(parseRuleLine(ruled), row));
   const rules = more.map(further).reduce((all, one) => ({ ...all, ...one }), typed);
   switch (kind) {
     case 'box':
@@ -79,7 +80,7 @@ function partOf(row: string, children: readonly Part[], next: () => string): Par
   }
 }
 
-/** Parts of rows at one depth, from `at` on; `3 × text` is one three times. */
+/** The parts of rows: those at the first one's depth, with what is deeper in them; `3 × text` is one three times. */
 function partsFrom(rows: readonly Row[], next: () => string): Part[] {
   const depth = rows[0]?.depth ?? 0;
   const starts = rows.flatMap((r, i) => (r.depth === depth ? [i] : []));

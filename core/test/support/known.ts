@@ -1,6 +1,7 @@
 import type { Drawing, Item } from '@tinfold/core/drawing';
 import { Engine, reflow, textBox } from '@tinfold/core/layout';
 import {
+  FILL,
   fixed,
   ruleOf,
   walk,
@@ -66,7 +67,7 @@ export const bar = (rules: Rules): Part =>
   leaf('shape', rules, { fill: { kind: 'solid', colour: '#b5562a' } });
 /** What takes the room that is left and shows nothing. */
 export const spring = (): Part => ({
-  ...leaf('shape', { width: { kind: 'fill', weight: 1 }, height: { kind: 'fill', weight: 1 } }, {}),
+  ...leaf('shape', { width: FILL, height: FILL }, {}),
   source: [],
 });
 /** A picture; with something on it, it holds that. */
@@ -231,12 +232,12 @@ const FRAMES = [0.8, 0.9, 1.1, 1.25];
 export function misplacedIn(known: Part, read: Part, width: number, m: TextMeasurer): string[] {
   const engine = new Engine(m);
   const root = measured(known, m);
-  const own = new Map([...walk(root)].flatMap((p) => p.source.map((id) => [id, p.id] as const)));
+  const found = new Map([...walk(read)].flatMap((p) => p.source.map((id) => [id, p.id] as const)));
   return FRAMES.map((f) => Math.round(f * width)).flatMap((frame) => {
     const [wanted, got] = [reflow(root, frame, engine).parts, reflow(read, frame, engine).parts];
-    return [...walk(read)].flatMap((part) =>
+    return [...walk(root)].flatMap((part) =>
       part.source.flatMap((id) => {
-        const [a, b] = [got.get(part.id), wanted.get(own.get(id) ?? '')];
+        const [a, b] = [got.get(found.get(id) ?? ''), wanted.get(part.id)];
         // A text's box may be wider than its words.
         const isEnd = part.kind === 'text' || (a && b && near(a.x + a.width, b.x + b.width, PLACE));
         const same = a && b && near(a.x, b.x, PLACE) && isEnd;
