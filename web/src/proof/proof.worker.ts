@@ -57,8 +57,10 @@ const TELL = 120;
 let screen: { drawings: readonly Drawing[]; fonts: readonly OwnFont[] } = { drawings: [], fonts: [] };
 /** Counts up when work is to stop: what belongs to an earlier number ends. */
 let generation = 0;
+/** Until then the machine is left to the hand that drags, by this worker's clock, ms. */
+let restsUntil = 0;
 
-const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
+const pause = (ms = 0): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 
 /** Runs steps in slices; undefined when the work was stopped meanwhile. */
 async function inSlices<T, R>(
@@ -73,6 +75,7 @@ async function inSlices<T, R>(
     each?.(step.value);
     if (performance.now() - from < SLICE) continue;
     await pause();
+    while (own === generation && performance.now() < restsUntil) await pause(restsUntil - performance.now());
     if (own !== generation) return undefined;
     from = performance.now();
   }
@@ -112,6 +115,11 @@ const proofWorker = {
   /** Ends all work under way. */
   stop(): void {
     generation++;
+  },
+
+  /** Leaves the machine to others for so long, ms; what is under way goes on after it. */
+  rest(ms: number): void {
+    restsUntil = performance.now() + ms;
   },
 
   /** Proves a structure; undefined when it was stopped. */

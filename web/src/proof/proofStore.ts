@@ -54,6 +54,8 @@ export interface ProofState {
   /** Proves a structure; `edit` names what was done to it last. */
   readonly prove: (structure: Structure, edit?: string) => void;
   readonly stop: () => void;
+  /** Lets a proof under way wait for a moment: a hand drags, and the machine is needed for what it sees. */
+  readonly makeRoom: () => void;
   readonly setTrial: (name: TrialName, trial: Trial | undefined) => void;
   readonly setExpectations: (sentences: readonly string[]) => void;
   readonly propose: () => Promise<readonly string[]>;
@@ -91,6 +93,10 @@ export function sofar({ faults, pending }: ProofNews, before: readonly Fault[]):
 export type Proved = Pick<ScreenDetail, 'fonts' | 'expectations' | 'left'> &
   Partial<Pick<ScreenDetail, 'id'>>;
 
+/** How long a proof waits for a hand that drags, and how often it is asked to while that goes on, ms. */
+const ROOM = 250;
+const ASK_ROOM = 100;
+
 /** The proof of one opened screen: it runs in a worker, again after each edit, and tells what it finds as it goes. */
 export function createProof(screen: Proved, drawings: readonly Drawing[]): ProofStore {
   let worker: Worker | undefined;
@@ -104,6 +110,8 @@ export function createProof(screen: Proved, drawings: readonly Drawing[]): Proof
     }
     return wrapped;
   };
+  /** When a running proof was last asked to wait, ms. */
+  let roomAsked = -Infinity;
   let structure: Structure | undefined;
   let lastEdit: string | undefined;
   let kept: Structure | undefined;
@@ -175,6 +183,12 @@ export function createProof(screen: Proved, drawings: readonly Drawing[]): Proof
       stop() {
         void wrapped?.stop();
         set({ phase: 'stopped', mending: undefined });
+      },
+      makeRoom() {
+        const now = performance.now();
+        if (get().phase !== 'running' || now < roomAsked + ASK_ROOM) return;
+        roomAsked = now;
+        void wrapped?.rest(ROOM);
       },
       setTrial(name, trial) {
         const trials = new Map(get().trials);

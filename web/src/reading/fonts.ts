@@ -5,6 +5,7 @@ import {
   facesOfRuns,
   ownFamilies,
   ownFontFor,
+  SCRIPT_FALLBACKS,
   ShapedMeasurer,
   UNICODE_RANGES,
   type Face,
@@ -19,6 +20,12 @@ const shown = new Set<string>();
 
 /** The name under which a family is shown, so that a font of the machine never stands in for it. */
 export const shownFamily = (family: Family): string => `tf ${family.slug}`;
+
+/** What serves the scripts that a family lacks. */
+const SCRIPTS = SCRIPT_FALLBACKS.map((f) => `"${shownFamily(f)}"`).join(', ');
+
+/** A family with what stands in for what it lacks, as CSS `font-family`. */
+export const fontFamilies = (family: Family): string => `"${shownFamily(family)}", ${SCRIPTS}, sans-serif`;
 
 /** The font files that the texts of a structure need. */
 export const facesOfStructure = (structure: Structure, own: readonly OwnFont[]): Face[] =>

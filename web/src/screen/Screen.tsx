@@ -126,6 +126,14 @@ function Proving({ use, proof }: Pick<OpenScreen, 'use' | 'proof'>) {
       clearTimeout(timer);
     };
   }, [doc, proof, use]);
+  // While the caliper or a handle is dragged, what is seen comes first.
+  useEffect(
+    () =>
+      use.subscribe((now, before) => {
+        if (now.frameWidth !== before.frameWidth || now.preview !== before.preview) proof.getState().makeRoom();
+      }),
+    [use, proof],
+  );
   useEffect(
     () => () => {
       proof.getState().close();

@@ -24,15 +24,9 @@ import {
   type TextStyle,
   type TurnedContent,
 } from '@tinfold/core/model';
-import {
-  breakLines,
-  resolveFamily,
-  SCRIPT_FALLBACKS,
-  type Family,
-  type Line,
-  type TextMeasurer,
-} from '@tinfold/core/text';
-import { shownFamily } from '../reading/fonts';
+import { breakLines, resolveFamily, type Family, type Line, type TextMeasurer } from '@tinfold/core/text';
+import { BAR } from '../moving/words';
+import { fontFamilies } from '../reading/fonts';
 import type { Seen } from './useSeen';
 
 const ALL: Seen = { from: -Infinity, to: Infinity };
@@ -56,13 +50,10 @@ function paintStyle(paint: Paint | undefined): CSSProperties {
 /** The families that the user added to the project at hand. */
 export const OwnFamilies = createContext<readonly Family[]>([]);
 
-/** What serves the scripts that a family lacks. */
-const SCRIPTS = SCRIPT_FALLBACKS.map((f) => `"${shownFamily(f)}"`).join(', ');
-
 function typeStyle(style: TextStyle, own: readonly Family[]): CSSProperties {
   const { family, exact } = resolveFamily(style.family, own);
   return {
-    fontFamily: `"${shownFamily(family)}", ${SCRIPTS}, sans-serif`,
+    fontFamily: fontFamilies(family),
     fontSize: style.size * (exact ? 1 : (style.sizeAdjust ?? 1)),
     fontWeight: style.weight,
     fontStyle: style.italic ? 'italic' : 'normal',
@@ -135,11 +126,11 @@ const Words = memo(function Words({
 function barsStyle({ lineHeight, align, runs }: TextContent, lines: readonly Line[]): CSSProperties {
   const side = align === 'centre' ? '50%' : align === 'end' ? '100%' : '0';
   // The colour is thinned and not the box: hundreds of boxes with an opacity would each be composed on their own at each frame.
-  const colour = `color-mix(in srgb, ${runs[0]?.style.colour ?? 'currentColor'} 55%, transparent)`;
+  const colour = `color-mix(in srgb, ${runs[0]?.style.colour ?? 'currentColor'} ${BAR.strength * 100}%, transparent)`;
   return {
     backgroundImage: lines.map(() => `linear-gradient(${colour}, ${colour})`).join(', '),
-    backgroundPosition: lines.map((_, i) => `${side} ${(i + 0.3) * lineHeight}px`).join(', '),
-    backgroundSize: lines.map((l) => `${l.width}px ${lineHeight * 0.4}px`).join(', '),
+    backgroundPosition: lines.map((_, i) => `${side} ${(i + BAR.from) * lineHeight}px`).join(', '),
+    backgroundSize: lines.map((l) => `${l.width}px ${lineHeight * BAR.height}px`).join(', '),
     backgroundRepeat: 'no-repeat',
   };
 }

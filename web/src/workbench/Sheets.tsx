@@ -5,6 +5,8 @@ import type { Drawing } from '@tinfold/core/drawing';
 import { scrolled, type Reflow } from '@tinfold/core/layout';
 import { contains, findPart, modesOf, parentOf, walk, type Part } from '@tinfold/core/model';
 import type { TextMeasurer } from '@tinfold/core/text';
+import { MovingPaint } from '../moving/MovingPaint';
+import { useRested } from '../moving/useRested';
 import { landingAt, type Landing } from './carry';
 import { putInto } from './commands';
 import type { Difference } from './differences';
@@ -43,6 +45,8 @@ const EDGE = 16;
 const BETWEEN = 24;
 /** Type smaller than this on the screen cannot be read, px. */
 const READABLE = 5;
+/** What changes no more for so long is painted as boxes of the page, ms. */
+const REST = 150;
 /** What captions and margins take from two sheets below each other, px. */
 const CAPTIONS = 108;
 
@@ -187,6 +191,8 @@ export function Sheets({
     () => (tall === undefined ? whole : scrolled(root, whole, { height: tall, from })),
     [root, whole, tall, from],
   );
+  const shown = useMemo(() => ({ root, reflow }), [root, reflow]);
+  const rested = useRested(shown, REST);
   const [landing, setLanding] = useState<Landing>();
   const [pointed, setPointed] = useState<string>();
   const distances = useMemo(
@@ -266,10 +272,21 @@ export function Sheets({
     >
       {(seen) => (
         <>
-          <div className={mode === 'outlines' ? 'sheet-live sheet-outlined' : 'sheet-live'}>
+          <div
+            className={mode === 'outlines' ? 'sheet-live sheet-outlined' : 'sheet-live'}
+            aria-busy={rested !== shown}
+          >
             <OwnFamilies value={measurer.own}>
-              <ReflowPaint root={root} reflow={reflow} seen={seen} least={READABLE / scale} />
+              <ReflowPaint {...rested} seen={seen} least={READABLE / scale} />
             </OwnFamilies>
+            <MovingPaint
+              {...shown}
+              seen={seen}
+              least={READABLE / scale}
+              scale={scale}
+              measurer={measurer}
+              moves={rested !== shown && mode !== 'outlines'}
+            />
           </div>
           {mode === 'over' && drawing && (
             <div className="sheet-over" style={{ opacity: mix / 100 }}>

@@ -2,35 +2,26 @@ import { useMemo, type CSSProperties, type KeyboardEvent } from 'react';
 import type { Drawing } from '@tinfold/core/drawing';
 import { readPart } from '@tinfold/core/infer';
 import { reflow as layOut } from '@tinfold/core/layout';
-import { breakpoints, standing, type Structure } from '@tinfold/core/model';
+import { standing } from '@tinfold/core/model';
 import { useScreen } from '../screen/Screen';
 import { useAfterPicture } from './afterPicture';
 import { COMMANDS, keysOf, type Hands } from './commands';
 import { differencesOf, furthest } from './differences';
 import { Divider, useListWidth } from './Divider';
+import { Listed } from './Listed';
 import { changedSince } from './marks';
 import { Operations } from './Operations';
-import { isWide } from './said';
 import { Palette } from './Palette';
-import { PartsList, Sizes } from './PartsList';
 import { previewed } from './previewed';
 import { QuestionLine } from './QuestionLine';
 import { RuleLine } from './RuleLine';
 import { Sheets } from './Sheets';
 import { TokensLedger } from './TokensLedger';
-import { useThrottled } from './throttled';
 import { useQuestions } from './useQuestions';
 
 /** The drawing that is nearest to a frame width, in ratio. */
 const nearest = (drawings: readonly Drawing[], width: number): Drawing | undefined =>
   drawings.toSorted((a, b) => Math.abs(Math.log(a.width / width)) - Math.abs(Math.log(b.width / width)))[0];
-
-/** One width for all of a range between breakpoints, so that what depends on the range alone stays as it is. */
-const rangeOf = (doc: Structure, width: number): number =>
-  (breakpoints(doc).findLast((b) => width < b) ?? Number.MAX_SAFE_INTEGER) - 0.5;
-
-/** How often the parts list follows a drag, ms. */
-const LIST_MS = 160;
 
 /** The workbench of one screen. */
 export function Workbench() {
@@ -60,17 +51,8 @@ export function Workbench() {
     [shown, width, tall, colours],
   );
   const reflow = useMemo(() => layOut(root, width, engine, tall), [root, width, engine, tall]);
-  // The sheet follows the hand; the list's numbers come a few times a second while it moves.
   const stands = useMemo(() => ({ root, reflow }), [root, reflow]);
   const [list, setList] = useListWidth();
-  const listed = useThrottled(stands, LIST_MS);
-  // The same while neither a breakpoint nor a square frame is passed, so that the list is not drawn anew.
-  const inRange = rangeOf(doc, listed.reflow.width);
-  const high = tall !== undefined && isWide({ width: listed.reflow.width, height: tall }) ? 0 : undefined;
-  const frame = useMemo(
-    () => ({ width: inRange, ...(high !== undefined && { height: high }) }),
-    [inRange, high],
-  );
   const hands = useMemo(
     (): Hands => ({
       use,
@@ -111,9 +93,7 @@ export function Workbench() {
           {ledger === 'tokens' ? (
             <TokensLedger use={use} />
           ) : (
-            <Sizes value={listed.reflow.parts}>
-              <PartsList use={use} root={listed.root} frame={frame} bench={hands.bench} known={known} />
-            </Sizes>
+            <Listed use={use} bench={hands.bench} stands={stands} known={known} />
           )}
           <Operations {...hands} />
           <RuleLine use={use} asRead={screen.asRead} engine={engine} />
