@@ -28,15 +28,22 @@ export function pageOf(driver: WebDriver) {
     await input.sendKeys(Key.chord(Key.CONTROL, 'a'), String(width), Key.ENTER);
     await seen('figure[aria-label^="The structure"] figcaption', `${width} ×`);
   };
+  /** Waits until what moved is painted as boxes of the page again. */
+  const rested = async (): Promise<void> => {
+    const isBusy = async () =>
+      (await driver.findElements(By.css('.sheet-live[aria-busy="true"]'))).length > 0;
+    await driver.wait(async () => !(await isBusy()), WAIT_MS);
+  };
   /**
-   * The boxes of parts on the reflowed sheet, read from the page, by the names that their rows show, once all of them are painted:
-   * what comes in sight is a moment after the width is told.
+   * The boxes of parts on the reflowed sheet, read from the page, by the names that their rows show, once they rest and all of
+   * them are painted: what comes in sight is a moment after the width is told.
    */
   const boxes = async (names: readonly string[]): Promise<Box[]> =>
     (await driver.wait(
       () =>
         driver.executeScript<Box[] | null>(
-          `const paper = document.querySelector('.sheet-live').getBoundingClientRect();
+          `if (document.querySelector('.sheet-live[aria-busy="true"]')) return null;
+       const paper = document.querySelector('.sheet-live').getBoundingClientRect();
        const scale = paper.width / document.querySelector('.sheet-live').offsetWidth;
        const rows = [...document.querySelectorAll('[data-row]')];
        const boxes = arguments[0].map((name) => {
@@ -65,5 +72,5 @@ export function pageOf(driver: WebDriver) {
     await (await find('input[aria-label="Choose a drawing"]')).sendKeys(DEPARTURES);
     await seen('figure[aria-label^="The structure"] figcaption', '1280 × 640');
   };
-  return { find, seen, setWidth, boxes, choose, importBoard };
+  return { find, seen, setWidth, rested, boxes, choose, importBoard };
 }

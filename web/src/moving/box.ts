@@ -102,6 +102,8 @@ export function paintBox(canvas: Canvas, { fill, stroke, shadow, radius }: Paint
   if (!stroke) return;
   ctx.strokeStyle = stroke.colour;
   ctx.lineWidth = stroke.width;
-  ctx.setLineDash(stroke.dashed ? [2 * stroke.width, stroke.width] : []);
+  // As browsers lay dashes: longer ones where the line is thin.
+  const [dash, gap] = stroke.width < 3 ? [3, 2] : [2, 1];
+  ctx.setLineDash(stroke.dashed ? [dash * stroke.width, gap * stroke.width] : []);
   ctx.stroke(outlineOf(box, radius, stroke.width / 2));
 }

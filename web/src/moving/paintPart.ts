@@ -11,6 +11,12 @@ export interface Painting extends Canvas {
   readonly least: number;
 }
 
+/** A box on whole px of the frame, as browsers paint it. */
+function onPixels({ x, y, width, height }: Rect): Rect {
+  const [left, top] = [Math.round(x), Math.round(y)];
+  return { x: left, y: top, width: Math.round(x + width) - left, height: Math.round(y + height) - top };
+}
+
 function paintContent(painting: Painting, part: Part, box: Rect, lines: readonly Line[]): void {
   const { ctx, measurer, least } = painting;
   const { content, paint } = part;
@@ -48,8 +54,9 @@ export function paintPart(painting: Painting, part: Part, box: Rect, lines: read
   if (paint?.opacity !== undefined) ctx.globalAlpha = paint.opacity;
   if (paint?.blur !== undefined) ctx.filter = `blur(${paint.blur * scale}px)`;
   if (paint?.blend !== undefined) ctx.globalCompositeOperation = paint.blend;
-  if (paint) paintBox(painting, paint, box);
-  if (rules.clip) ctx.clip(outlineOf(box, paint?.radius));
-  paintContent(painting, part, box, lines);
+  const drawn = onPixels(box);
+  if (paint) paintBox(painting, paint, drawn);
+  if (rules.clip) ctx.clip(outlineOf(drawn, paint?.radius));
+  paintContent(painting, part, content?.kind === 'text' ? box : drawn, lines);
   if (isSet) ctx.restore();
 }

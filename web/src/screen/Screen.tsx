@@ -130,7 +130,8 @@ function Proving({ use, proof }: Pick<OpenScreen, 'use' | 'proof'>) {
   useEffect(
     () =>
       use.subscribe((now, before) => {
-        if (now.frameWidth !== before.frameWidth || now.preview !== before.preview) proof.getState().makeRoom();
+        if (now.frameWidth !== before.frameWidth || now.preview !== before.preview)
+          proof.getState().makeRoom();
       }),
     [use, proof],
   );
