@@ -120,6 +120,8 @@ const PRICE = {
   looseGroup: 1.5,
   /** Alike things of which some are grouped with others and some are not. */
   torn: 1,
+  /** Something that stands level with its neighbour and is grouped with what is above it alone. */
+  tornLevel: 2,
   /** Something beside a stack of lines that stands on one of them: it belongs to that line. */
   level: 0.6,
   /** A heading whose list is not one of its own, though it stands further off than its entries from each other. */
@@ -176,6 +178,26 @@ function tearsAlike(nodes: readonly Node[]): boolean {
   const shown = (n: Node) => n.item !== undefined && (isHolder(n) || n.item.kind === 'picture');
   const alone = new Set(nodes.filter(shown).map((n) => n.signature));
   return nodes.some((n) => isGroup(n) && n.children.some((c) => shown(c) && alone.has(c.signature)));
+}
+
+/**
+ * Whether one of several painted boxes or pictures that begin and end level is grouped with what stands above it, and another is not:
+ * what stands above is then above all of them.
+ */
+function tearsLevel(nodes: readonly Node[], tolerance: Tolerance): boolean {
+  const isShown = (n: Node) => n.item !== undefined && (isHolder(n) || n.item.kind === 'picture');
+  const alone = nodes.filter(isShown);
+  return nodes.some((n) => {
+    const last = isGroup(n) && n.flow === 'column' ? n.children.at(-1) : undefined;
+    return (
+      last !== undefined &&
+      isShown(last) &&
+      alone.some(
+        ({ box }) =>
+          near(box.y, last.box.y, tolerance.same) && near(bottom(box), bottom(last.box), tolerance.same),
+      )
+    );
+  });
 }
 
 /** What is no higher than this beside lines is a detail of one of them: an icon, a mark, a value; px. */
@@ -273,6 +295,7 @@ export function stackCost(children: readonly Priced[], axis: Axis, tolerance: To
     loose.size * PRICE.looseGroup +
     (axis === 'column' && headsList(nodes, gaps, tolerance) ? PRICE.list : 0) +
     (tearsAlike(nodes) ? PRICE.torn : 0) +
+    (axis === 'row' && tearsLevel(nodes, tolerance) ? PRICE.tornLevel : 0) +
     (tolerance.elsewhere?.some((drawing) => drawing.areMixed(nodes)) ? PRICE.mixed : 0) +
     (axis === 'row' && standsOnLine(nodes) ? PRICE.level : 0) +
     inner
