@@ -1,6 +1,7 @@
 import { bottom, right, union, type Rect } from '../model/index.js';
 import type { Node } from './node.js';
-import { hasEdge, isSeparator } from './separators.js';
+import { isSeparator } from './joinedLines.js';
+import { hasEdge } from './separators.js';
 import { groupNode } from './stack.js';
 
 /** A line reaches this near to the sides of the box that it divides, px. */

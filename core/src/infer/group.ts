@@ -1,9 +1,10 @@
 import { bottom, right } from '../model/index.js';
 import { isLeaf, isText, near, type Node, type Tolerance } from './node.js';
+import { isSeparator } from './joinedLines.js';
 import { areLevelPairs } from './levelPairs.js';
 import { listRows } from './listRows.js';
 import { markedList, type Marked } from './marked.js';
-import { giveSeparators, isSeparator, meetingRows, withOwnEdges, withSeparators } from './separators.js';
+import { giveSeparators, meetingRows, withOwnEdges, withSeparators } from './separators.js';
 import {
   CLEAR,
   commonest,

@@ -1,5 +1,6 @@
 import { bottom, right, union } from '../model/index.js';
-import { isRule, type Node } from './node.js';
+import { isSeparator } from './joinedLines.js';
+import type { Node } from './node.js';
 import { groupNode } from './stack.js';
 import { isRagged } from './widths.js';
 
@@ -16,9 +17,6 @@ const TOUCHES = 1.5;
 const EDGE_SHORT = 1.1;
 
 type Side = 'above' | 'below';
-
-/** A thin line across. */
-export const isSeparator = (node: Node): boolean => isRule(node) && node.box.width > node.box.height * 8;
 
 /** Whether a line may be the edge of a node: an unpainted row that it runs along. */
 function mayEdge(line: Node, node: Node | undefined): node is Node {

@@ -1,6 +1,7 @@
 import { bottom, FILL, right, round, type Rect, type Rules, type Size } from '../model/index.js';
 import { crossSpan, seatAcross } from './across.js';
 import type { Builder } from './build.js';
+import { isSeparator } from './joinedLines.js';
 import { isRule, isText, near, type Node } from './node.js';
 import { commonest, gapsOf, groupNode, spread } from './stack.js';
 import { isRigid } from './widths.js';
@@ -43,7 +44,7 @@ function loosened(row: Node): Node {
 /** The rows of a column of rows: its children, or the one row that a child wraps, beside separators. */
 function rowOf(node: Node): Node | undefined {
   if (node.flow === 'row' && node.children.length > 1) return loosened(node);
-  const inner = node.children.filter((c) => !isRule(c));
+  const inner = node.children.filter((c) => !isRule(c) && !isSeparator(c));
   const [only] = inner;
   return node.flow === 'column' && only && inner.length === 1 ? rowOf(only) : undefined;
 }

@@ -8,6 +8,7 @@ import { Grouper } from './group.js';
 import { isHolder, isRule, isText, near, type Node, type Tolerance } from './node.js';
 import { holderSignature, leafNode } from './signature.js';
 import { commonest, gapsOf, groupNode } from './stack.js';
+import { joinLines } from './joinedLines.js';
 import { drawnUp } from './straddling.js';
 import { ICON_INK, isRagged } from './widths.js';
 
@@ -65,9 +66,10 @@ export class TreeBuilder {
     const { flowing, pins: over } = this.#separate(inside, box, !holder);
     const pins = inside === nodes ? over : [...edges, ...over];
     if (flowing.length === 0) return { flow: 'column', children: [], pins };
-    const group = this.#grouper.group(bento(flowing, this.#tolerance.same) ?? flowing);
+    const joined = joinLines(flowing);
+    const group = this.#grouper.group(bento(joined, this.#tolerance.same) ?? joined);
     // A holder takes the place of the group that is all it holds.
-    if (!group.item && group.flow && flowing.length > 1 && !group.tracks) {
+    if (!group.item && group.flow && joined.length > 1 && !group.tracks) {
       const parts = holder && group.flow === 'column' ? intoBands(group.children, box) : group.children;
       const children = group.flow === 'column' ? gatherInset(parts, box) : group.children;
       const limited = this.#tolerance.without?.has('limits')
