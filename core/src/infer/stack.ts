@@ -173,11 +173,13 @@ function gapsApart(gaps: readonly number[], usual: number): number {
 
 const isGroup = (node: Node): boolean => !node.item && node.children.length > 1;
 
+/** Whether it is a painted box that holds something, or a picture. */
+const isShown = (n: Node): boolean => n.item !== undefined && (isHolder(n) || n.item.kind === 'picture');
+
 /** Whether of painted boxes or pictures that are made alike some stand for themselves and others in a group. */
 function tearsAlike(nodes: readonly Node[]): boolean {
-  const shown = (n: Node) => n.item !== undefined && (isHolder(n) || n.item.kind === 'picture');
-  const alone = new Set(nodes.filter(shown).map((n) => n.signature));
-  return nodes.some((n) => isGroup(n) && n.children.some((c) => shown(c) && alone.has(c.signature)));
+  const alone = new Set(nodes.filter(isShown).map((n) => n.signature));
+  return nodes.some((n) => isGroup(n) && n.children.some((c) => isShown(c) && alone.has(c.signature)));
 }
 
 /**
@@ -185,7 +187,6 @@ function tearsAlike(nodes: readonly Node[]): boolean {
  * what stands above is then above all of them.
  */
 function tearsLevel(nodes: readonly Node[], tolerance: Tolerance): boolean {
-  const isShown = (n: Node) => n.item !== undefined && (isHolder(n) || n.item.kind === 'picture');
   const alone = nodes.filter(isShown);
   return nodes.some((n) => {
     const last = isGroup(n) && n.flow === 'column' ? n.children.at(-1) : undefined;

@@ -1,4 +1,4 @@
-import { drawnWidth, type DrawnWord, type Rect, type TextContent, type TextStyle } from '@tinfold/core/model';
+import type { DrawnWord, Rect, TextContent, TextStyle } from '@tinfold/core/model';
 import { baselineInLine, resolveFamily, runWidth, type Line, type TextMeasurer } from '@tinfold/core/text';
 import { fontFamilies } from '../reading/fonts';
 import type { Canvas } from './box';
@@ -57,7 +57,7 @@ export function paintWords(
         ctx.letterSpacing = `${run.style.letterSpacing}px`;
         ctx.fillText(run.text, x, y);
       }
-      x += run.drawn ? drawnWidth(run.drawn, run.style.size) : runWidth(run, measurer);
+      x += runWidth(run, measurer);
     }
   }
 }
